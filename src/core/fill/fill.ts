@@ -1,0 +1,190 @@
+import { FingoError } from '../errors.ts';
+import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
+import { inflate, intersect, unite, wholeOf, type Rect } from '../image/rect.ts';
+import { boundsOf, type Mask } from '../mask/mask.ts';
+import { createRandom, type RandomStream } from '../numeric/random.ts';
+import type { Progress, Task } from '../progress.ts';
+import { refineCorrespondence, randomCorrespondence, refreshCosts, searchRound, type Correspondence } from './correspondence.ts';
+import type { Level } from './level.ts';
+import { membraneStart } from './membraneStart.ts';
+import { cheapestOffsets } from './offsetField.ts';
+import { peelHole } from './onionPeel.ts';
+import { buildPyramid } from './pyramid.ts';
+import { measureFill, type FillMeasures } from './fillMeasures.ts';
+import type { FillStrategy } from './strategy.ts';
+import { copySources, seamCorrection } from './transfer.ts';
+import { previewOf } from './preview.ts';
+import { makeWorkImage } from './workImage.ts';
+import { voteHole } from './vote.ts';
+
+const SMALLEST_MARGIN_PX = 96;
+const MOST_ROUNDS = 28;
+const FEWEST_ROUNDS = 3;
+const FINEST_REACH_PX = 8;
+
+export interface FillInput {
+  /** The region of the photo, as planned by `planFillRegion`. */
+  image: RasterImage;
+  /** Region size. Above 0: rebuilt; the result is mixed with the photo by coverage. */
+  mark: Mask;
+  /** Region size, optional. Only pixels at 255 may be copied from. */
+  donors?: Mask;
+  strategy: FillStrategy;
+  seed: number;
+  /** 0 = copied pixels keep their own tone, 1 = they take the tone of the place. */
+  light: number;
+}
+
+export interface FillResult {
+  /** The part of the region that was rebuilt. */
+  box: Rect;
+  /** RGBA of the box; outside the mark exactly the photo's pixels. */
+  image: RasterImage;
+  measures: FillMeasures;
+  /** Milliseconds by stage. */
+  timings: Record<string, number>;
+}
+
+/**
+ * The part of a photo that a fill needs to see: the mark's box and, around it, a margin of its longest side (at least
+ * 96 px), united with the donors' box where donors are given. Cost follows the hole, not the photo.
+ */
+export function planFillRegion(markBounds: Rect, photo: { width: number; height: number }, donorBounds?: Rect): Rect {
+  const margin = Math.max(SMALLEST_MARGIN_PX, markBounds.width, markBounds.height);
+  const region = donorBounds ? unite(inflate(markBounds, SMALLEST_MARGIN_PX), donorBounds) : inflate(markBounds, margin);
+  return intersect(region, wholeOf(photo));
+}
+
+/** The whole reduction factor that brings a region of `pixels` nearest to the strategy's work size. */
+export const workFactor = (pixels: number, strategy: FillStrategy): number =>
+  Math.max(1, Math.round(Math.sqrt(pixels / strategy.workPixels)));
+
+/**
+ * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion (Wexler, Shechtman, Irani,
+ * PAMI 2007) with an approximate nearest-neighbour field (Barnes et al., SIGGRAPH 2009), full-resolution pixels copied
+ * through the correspondence field, seams closed in the gradient domain. Outside the mark no pixel changes.
+ *
+ * Throws `size-mismatch`, `nothing-marked` (mark empty) and `no-donors` (no whole patch of known, allowed pixels).
+ * Deterministic for its input. About 1 to 3 s for a hole of 2 % of 24 megapixels, by `workPixels`.
+ */
+export function* fillRegion(input: FillInput): Task<FillResult> {
+  const { image, mark, donors, strategy, seed, light } = input;
+  requireSameSize(image, mark, 'The mark');
+  if (donors) requireSameSize(image, donors, 'The donor mask');
+  const box = boundsOf(mark);
+  if (box.width === 0) throw new FingoError('nothing-marked', 'Nothing is marked; draw around what should change.');
+  const clock = stageClock();
+
+  yield { stage: 'Reading the surroundings', share: 0 };
+  const hole = mark.data;
+  const usable = new Uint8Array(hole.length);
+  for (let i = 0; i < usable.length; i++) {
+    usable[i] = hole[i] === 0 && image.data[4 * i + 3] === 255 && (!donors || donors.data[i] === 255) ? 1 : 0;
+  }
+  const factor = workFactor(image.width * image.height, strategy);
+  const levels = buildPyramid(makeWorkImage(image, hole, usable, factor, strategy.textureWeight));
+  if (levels.length === 0) {
+    throw new FingoError(
+      'no-donors',
+      'There is too little around the mark to rebuild it from; make the mark smaller or allow a larger donor area.',
+    );
+  }
+  clock.lap('prepare');
+
+  const random = createRandom(seed);
+  const field = yield* matchCoarseToFine(levels, strategy, random, (level) =>
+    previewOf(level, factor << levels.indexOf(level), box),
+  );
+  clock.lap('match');
+  const measures = measureFill(levels[0]!, field);
+
+  yield { stage: 'Copying at full resolution', share: 0.8 };
+  const offsets = cheapestOffsets(levels[0]!, field);
+  const out = copySources(image, hole, box, offsets, factor);
+  clock.lap('copy');
+  yield { stage: 'Closing seams', share: 0.85 };
+  const correction = light > 0 ? seamCorrection(image, hole, box, offsets, factor) : undefined;
+  clock.lap('seams');
+  mixIntoPhoto(image, mark, box, out, correction, light);
+  clock.lap('finish');
+  return { box, image: out, measures, timings: clock.timings };
+}
+
+function* matchCoarseToFine(
+  levels: Level[],
+  strategy: FillStrategy,
+  random: RandomStream,
+  preview: (level: Level) => Progress['preview'],
+): Generator<Progress, Correspondence, void> {
+  const coarsest = levels.length - 1;
+  let field: Correspondence | undefined;
+  const roundsAt = levels.map((_, k) =>
+    coarsest === 0 ? 12 : Math.round(FEWEST_ROUNDS + ((MOST_ROUNDS - FEWEST_ROUNDS) * k) / coarsest),
+  );
+  const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
+  const totalWork = work.reduce((a, b) => a + b, 0);
+  let done = 0;
+  for (let k = coarsest; k >= 0; k--) {
+    const level = levels[k]!;
+    if (field) {
+      field = refineCorrespondence(levels[k + 1]!, field, level, random);
+      voteHole(level, field, 1);
+      refreshCosts(level, field);
+    } else if (strategy.start === 'peel') {
+      field = peelHole(level);
+    } else {
+      membraneStart(level);
+      field = randomCorrespondence(level, random);
+    }
+    const rounds = roundsAt[k]!;
+    const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
+    for (let round = 0; round < rounds; round++) {
+      searchRound(level, field, reach, random);
+      voteHole(level, field, 1 - (0.75 * round) / rounds);
+      refreshCosts(level, field);
+      done += work[k]! / rounds;
+      yield { stage: 'Matching patches', share: 0.05 + (0.75 * done) / totalWork };
+    }
+    yield { stage: 'Matching patches', share: 0.05 + (0.75 * done) / totalWork, preview: preview(level) };
+  }
+  return field!;
+}
+
+/** Adds the correction to the copied pixels and mixes them with the photo by the mark's coverage. In place. */
+function mixIntoPhoto(
+  image: RasterImage,
+  mark: Mask,
+  box: Rect,
+  out: RasterImage,
+  correction: Float32Array[] | undefined,
+  light: number,
+): void {
+  for (let y = 0; y < box.height; y++) {
+    for (let x = 0; x < box.width; x++) {
+      const at = (y + box.y) * image.width + x + box.x;
+      const coverage = mark.data[at]! / 255;
+      if (coverage === 0) {
+        out.data[(y * box.width + x) * 4 + 3] = image.data[4 * at + 3]!;
+        continue;
+      }
+      const i = y * box.width + x;
+      for (let c = 0; c < 3; c++) {
+        const filled = out.data[4 * i + c]! + (correction ? light * correction[c]![i]! : 0);
+        out.data[4 * i + c] = Math.max(0, Math.min(255, filled)) * coverage + image.data[4 * at + c]! * (1 - coverage);
+      }
+    }
+  }
+}
+
+function stageClock(): { lap(name: string): void; timings: Record<string, number> } {
+  const timings: Record<string, number> = {};
+  let last = performance.now();
+  return {
+    lap(name) {
+      const now = performance.now();
+      timings[name] = now - last;
+      last = now;
+    },
+    timings,
+  };
+}

@@ -1,0 +1,64 @@
+import { holeDepth, indexLevel, type Level, type LevelPixels } from './level.ts';
+
+const SHORTEST_SIDE_PX = 60;
+const SHALLOWEST_HOLE_PX = 2.5;
+const FEWEST_DONORS = 200;
+
+/**
+ * The levels from the finest (first) to the coarsest: halved until the shorter side would fall under 60 px, the hole
+ * is less than 2.5 px deep, or too few whole donor patches are left. Averages take only known pixels; a pixel is hole
+ * if any of its four is, usable only if all are. An empty list means that even the finest level has no donor patch.
+ */
+export function buildPyramid(finest: LevelPixels): Level[] {
+  const first = indexLevel(finest);
+  if (first.donors.length === 0) return [];
+  const levels = [first];
+  for (;;) {
+    const last = levels[levels.length - 1]!;
+    if (Math.min(last.width, last.height) < 2 * SHORTEST_SIDE_PX) break;
+    const half = halve(last);
+    if (deepest(holeDepth(half.hole, half.width, half.height)) < SHALLOWEST_HOLE_PX) break;
+    const next = indexLevel(half);
+    if (next.donors.length < FEWEST_DONORS) break;
+    levels.push(next);
+  }
+  return levels;
+}
+
+function deepest(depth: Uint16Array): number {
+  let most = 0;
+  for (const d of depth) if (d > most) most = d;
+  return most;
+}
+
+function halve(level: LevelPixels): LevelPixels {
+  const width = Math.ceil(level.width / 2);
+  const height = Math.ceil(level.height / 2);
+  const features = new Uint8Array(width * height * 4);
+  const hole = new Uint8Array(width * height);
+  const usable = new Uint8Array(width * height);
+  const sum = new Float64Array(4);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const cell = y * width + x;
+      let known = 0;
+      let allUsable = 1;
+      sum.fill(0);
+      for (let v = 2 * y; v < Math.min(level.height, 2 * y + 2); v++) {
+        for (let u = 2 * x; u < Math.min(level.width, 2 * x + 2); u++) {
+          const i = v * level.width + u;
+          if (!level.usable[i]) allUsable = 0;
+          if (level.hole[i]) {
+            hole[cell] = 1;
+            continue;
+          }
+          known++;
+          for (let c = 0; c < 4; c++) sum[c]! += level.features[4 * i + c]!;
+        }
+      }
+      usable[cell] = allUsable;
+      if (known) for (let c = 0; c < 4; c++) features[4 * cell + c] = Math.round(sum[c]! / known);
+    }
+  }
+  return { width, height, features, hole, usable };
+}

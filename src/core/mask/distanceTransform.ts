@@ -1,0 +1,54 @@
+import type { Mask } from './mask.ts';
+
+const FAR = 1e20;
+
+/**
+ * Squared Euclidean distance, in px, of every pixel to the nearest pixel whose coverage is >= 128 (`inside` true) or
+ * < 128 (`inside` false); 0 on those pixels themselves, 1e20 where there are none. O(pixels).
+ * P. Felzenszwalb, D. Huttenlocher: Distance Transforms of Sampled Functions, Theory of Computing, 2012.
+ */
+export function squaredDistanceTo(mask: Mask, inside: boolean): Float64Array {
+  const { width, height, data } = mask;
+  const distance = new Float64Array(width * height);
+  for (let i = 0; i < distance.length; i++) distance[i] = data[i]! >= 128 === inside ? 0 : FAR;
+  const longest = Math.max(width, height);
+  const line = new Float64Array(longest);
+  const result = new Float64Array(longest);
+  const vertex = new Int32Array(longest);
+  const border = new Float64Array(longest + 1);
+  for (let x = 0; x < width; x++) {
+    for (let y = 0; y < height; y++) line[y] = distance[y * width + x]!;
+    lowerEnvelope(line, height, vertex, border, result);
+    for (let y = 0; y < height; y++) distance[y * width + x] = result[y]!;
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0; x < width; x++) line[x] = distance[row + x]!;
+    lowerEnvelope(line, width, vertex, border, result);
+    for (let x = 0; x < width; x++) distance[row + x] = result[x]!;
+  }
+  return distance;
+}
+
+/** One-dimensional transform: result[q] = min over p of (q - p)^2 + f[p]. */
+function lowerEnvelope(f: Float64Array, n: number, vertex: Int32Array, border: Float64Array, result: Float64Array) {
+  let k = 0;
+  vertex[0] = 0;
+  border[0] = -Infinity;
+  border[1] = Infinity;
+  for (let q = 1; q < n; q++) {
+    let s = meeting(f, q, vertex[k]!);
+    while (s <= border[k]!) s = meeting(f, q, vertex[--k]!);
+    vertex[++k] = q;
+    border[k] = s;
+    border[k + 1] = Infinity;
+  }
+  k = 0;
+  for (let q = 0; q < n; q++) {
+    while (border[k + 1]! < q) k++;
+    const p = vertex[k]!;
+    result[q] = Math.min(FAR, (q - p) * (q - p) + f[p]!);
+  }
+}
+
+const meeting = (f: Float64Array, q: number, p: number): number => (f[q]! + q * q - f[p]! - p * p) / (2 * (q - p));

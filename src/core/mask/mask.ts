@@ -1,0 +1,64 @@
+import { intersect, isEmpty, wholeOf, type Rect } from '../image/rect.ts';
+
+/** One byte a pixel: 0 = not meant, 255 = fully meant (see CONVENTIONS.md). */
+export interface Mask {
+  width: number;
+  height: number;
+  data: Uint8Array<ArrayBuffer>;
+}
+
+export const createMask = (width: number, height: number, value = 0): Mask => {
+  const data = new Uint8Array(width * height);
+  if (value) data.fill(value);
+  return { width, height, data };
+};
+
+/** The smallest rectangle that holds every pixel with coverage >= `threshold`; empty when there is none. */
+export function boundsOf(mask: Mask, threshold = 1): Rect {
+  const { width, height, data } = mask;
+  let x0 = width;
+  let x1 = -1;
+  let y0 = -1;
+  let y1 = -1;
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    let first = -1;
+    for (let x = 0; x < width; x++) {
+      if (data[row + x]! >= threshold) {
+        first = x;
+        break;
+      }
+    }
+    if (first < 0) continue;
+    let last = width - 1;
+    while (data[row + last]! < threshold) last--;
+    if (y0 < 0) y0 = y;
+    y1 = y;
+    if (first < x0) x0 = first;
+    if (last > x1) x1 = last;
+  }
+  if (y0 < 0) return { x: 0, y: 0, width: 0, height: 0 };
+  return { x: x0, y: y0, width: x1 - x0 + 1, height: y1 - y0 + 1 };
+}
+
+/** Copies `rect` out of `mask`; what lies outside is 0. */
+export function cropMask(mask: Mask, rect: Rect): Mask {
+  const out = createMask(rect.width, rect.height);
+  const common = intersect(wholeOf(mask), rect);
+  if (isEmpty(common)) return out;
+  for (let y = common.y; y < common.y + common.height; y++) {
+    const from = y * mask.width + common.x;
+    out.data.set(mask.data.subarray(from, from + common.width), (y - rect.y) * rect.width + common.x - rect.x);
+  }
+  return out;
+}
+
+/** Sum of coverage in full pixels (a pixel at 128 counts about half). */
+export function areaOf(mask: Mask): number {
+  let sum = 0;
+  for (const value of mask.data) sum += value;
+  return sum / 255;
+}
+
+/** Every pixel's coverage turned round: 255 - value. */
+export const invertMask = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((value) => 255 - value) });

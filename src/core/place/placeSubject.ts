@@ -1,0 +1,258 @@
+import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { affineBounds, placementToAffine, type Affine, type Placement } from '../image/affine.ts';
+import { blurPlane } from '../image/boxBlur.ts';
+import { LINEAR_FROM_BYTE, byteFromLinear } from '../image/linearLight.ts';
+import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
+import { intersect, type Rect } from '../image/rect.ts';
+import { resampleAffine, type Planes } from '../image/resample.ts';
+import { squaredDistanceTo } from '../mask/distanceTransform.ts';
+import type { Mask } from '../mask/mask.ts';
+
+export interface SubjectSource {
+  /** Top left corner of the source crop in the photo. */
+  at: { x: number; y: number };
+  image: RasterImage;
+  /** What the user marked. */
+  mark: Mask;
+  /** The subject inside the mark; the rest of the mark is slack. */
+  matte: Mask;
+  /** Light ratios of the subject's shadow (see shadowRatio), or undefined to leave it behind. */
+  shadow: Float32Array<ArrayBuffer> | undefined;
+}
+
+export interface PlaceOptions {
+  placement: Placement;
+  /** Centre, in the photo, about which the subject is scaled, turned and mirrored. */
+  centre: { x: number; y: number };
+  /** 0 = only the subject itself ... 1 = the whole mark with its slack is brought along. */
+  closeness: number;
+  /** 0 = the subject's own light ... 1 = that of the place. */
+  light: number;
+}
+
+export interface PlacedSubject {
+  rect: Rect;
+  /** The new place, finished; outside the subject, its shadow and slack exactly the destination's pixels. */
+  image: RasterImage;
+  /** Mean colour step, in 8-bit levels, between what is brought along and the place where they meet: lower is better. */
+  rimStep: number;
+}
+
+/** Where in the photo a marked box (photo coordinates) lands, cut to the photo. */
+export function placedRect(box: Rect, options: Pick<PlaceOptions, 'placement' | 'centre'>, photo: Rect): Rect {
+  return intersect(affineBounds(placementToAffine(options.placement, options.centre), box), photo);
+}
+
+/**
+ * Puts a loosely marked subject onto another place. The subject's own pixels stay as they are (under `light` times the
+ * place's light); its rim is freed of the old ground's colour; its shadow darkens the new ground as a ratio of light;
+ * as much of the slack as `closeness` says comes along, its tone led by a membrane from the place's at the outside to
+ * its own at the subject, so that no correction reaches the subject (Z. Farbman et al.: Coordinates for Instant Image
+ * Cloning, SIGGRAPH, 2009, has the same boundary condition on the outside only).
+ *
+ * `destination` is the photo under `rect` (from `placedRect`), old place already cleared. Throws `size-mismatch`.
+ */
+export function placeSubject(
+  source: SubjectSource,
+  destination: RasterImage,
+  rect: Rect,
+  options: PlaceOptions,
+): PlacedSubject {
+  requireSameSize(source.image, source.mark, 'The mark');
+  requireSameSize(source.image, source.matte, 'The matte');
+  requireSameSize(rect, destination, 'The destination');
+  const toPlace = placementToAffine(options.placement, options.centre);
+  const layer = carry(source, toPlace, rect);
+  const gain = lightGain(layer, destination, options.light);
+  const { cover, base } = coverAndBase(layer, destination, options.closeness);
+  const correction = options.closeness > 0 ? slackCorrection(layer, cover, base, gain) : undefined;
+  return { rect, ...compose(layer, cover, base, gain, correction, destination) };
+}
+
+/** The subject's planes on the destination grid. */
+interface Layer {
+  width: number;
+  height: number;
+  /** RGB as photographed, encoded values. */
+  own: Float32Array;
+  /** RGB with the rim's old ground taken out. */
+  clean: Float32Array;
+  matte: Float32Array;
+  mark: Float32Array;
+  shade: Float32Array;
+}
+
+const CHANNELS = 9;
+
+function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
+  const { image, mark, matte, shadow } = source;
+  const clean = decontaminated(image, matte);
+  const n = image.width * image.height;
+  const planes: Planes = {
+    width: image.width,
+    height: image.height,
+    channels: CHANNELS,
+    data: new Float32Array(n * CHANNELS),
+  };
+  for (let i = 0; i < n; i++) {
+    const to = i * CHANNELS;
+    for (let c = 0; c < 3; c++) {
+      planes.data[to + c] = image.data[4 * i + c]!;
+      planes.data[to + 3 + c] = clean[3 * i + c]!;
+    }
+    planes.data[to + 6] = matte.data[i]! / 255;
+    planes.data[to + 7] = mark.data[i]! / 255;
+    // Kept as darkness, so that what lies outside the crop (0) means no shadow.
+    planes.data[to + 8] = shadow ? 1 - shadow[i]! : 0;
+  }
+  const placed = resampleAffine(planes, source.at, toPlace, rect);
+  const m = rect.width * rect.height;
+  const layer: Layer = {
+    width: rect.width,
+    height: rect.height,
+    own: new Float32Array(3 * m),
+    clean: new Float32Array(3 * m),
+    matte: new Float32Array(m),
+    mark: new Float32Array(m),
+    shade: new Float32Array(m),
+  };
+  const unit = (v: number): number => Math.max(0, Math.min(1, v));
+  for (let i = 0; i < m; i++) {
+    const from = i * CHANNELS;
+    for (let c = 0; c < 3; c++) {
+      layer.own[3 * i + c] = placed.data[from + c]!;
+      layer.clean[3 * i + c] = placed.data[from + 3 + c]!;
+    }
+    layer.matte[i] = unit(placed.data[from + 6]!);
+    layer.mark[i] = unit(placed.data[from + 7]!);
+    layer.shade[i] = unit(placed.data[from + 8]!);
+  }
+  return layer;
+}
+
+/** Rim pixels take the mean colour of the solid subject beside them, so that the old ground does not come along. */
+function decontaminated(image: RasterImage, matte: Mask): Float32Array {
+  const { width, height } = image;
+  const n = width * height;
+  const solid = new Float32Array(n);
+  for (let i = 0; i < n; i++) solid[i] = matte.data[i]! >= 245 ? 1 : 0;
+  const weight = blurPlane(solid, width, height, 2, 2);
+  const out = new Float32Array(3 * n);
+  for (let c = 0; c < 3; c++) {
+    const plane = new Float32Array(n);
+    for (let i = 0; i < n; i++) plane[i] = solid[i]! * image.data[4 * i + c]!;
+    const blurred = blurPlane(plane, width, height, 2, 2);
+    for (let i = 0; i < n; i++) {
+      const mixed = matte.data[i]! > 0 && matte.data[i]! < 245 && weight[i]! > 1e-3;
+      out[3 * i + c] = mixed ? blurred[i]! / weight[i]! : image.data[4 * i + c]!;
+    }
+  }
+  return out;
+}
+
+/** The ratio of the place's light to the subject's own, by channel, measured where slack and place lie over each other. */
+function lightGain(layer: Layer, destination: RasterImage, light: number): number[] {
+  const here = [0, 0, 0];
+  const there = [0, 0, 0];
+  for (let i = 0; i < layer.mark.length; i++) {
+    if (layer.mark[i]! < 0.5 || layer.matte[i]! > 0.02 || layer.shade[i]! > 0.02) continue;
+    for (let c = 0; c < 3; c++) {
+      there[c]! += LINEAR_FROM_BYTE[Math.round(Math.max(0, Math.min(255, layer.own[3 * i + c]!)))]!;
+      here[c]! += LINEAR_FROM_BYTE[destination.data[4 * i + c]!]!;
+    }
+  }
+  return here.map((sum, c) => Math.max(0.4, Math.min(2.5, (sum + 1e-3) / (there[c]! + 1e-3))) ** light);
+}
+
+function coverAndBase(layer: Layer, destination: RasterImage, closeness: number) {
+  const { width, height } = layer;
+  const n = width * height;
+  const base = new Float32Array(3 * n);
+  for (let i = 0; i < n; i++) {
+    const lit = 1 - layer.shade[i]!;
+    for (let c = 0; c < 3; c++) {
+      const value = destination.data[4 * i + c]!;
+      base[3 * i + c] = lit >= 1 ? value : byteFromLinear(lit * LINEAR_FROM_BYTE[value]!);
+    }
+  }
+  if (closeness <= 0) return { cover: layer.matte, base };
+  const asMask = (plane: Float32Array): Mask => ({ width, height, data: Uint8Array.from(plane, (v) => Math.round(255 * v)) });
+  const toSubject = squaredDistanceTo(asMask(layer.matte), true);
+  const toOutside = squaredDistanceTo(asMask(layer.mark), false);
+  const cover = new Float32Array(n);
+  for (let i = 0; i < n; i++) {
+    const inner = Math.sqrt(toSubject[i]!);
+    const outer = Math.sqrt(toOutside[i]!);
+    const wayOut = inner / Math.max(1e-6, inner + outer);
+    const soft = Math.max(0, Math.min(1, ((closeness - wayOut) * (inner + outer)) / 3));
+    cover[i] = Math.max(layer.matte[i]!, layer.mark[i]! * soft);
+  }
+  return { cover, base };
+}
+
+/** Tone correction of the slack that comes along: the place's at its outer rim, none at the subject. */
+function slackCorrection(layer: Layer, cover: Float32Array, base: Float32Array, gain: number[]): Float32Array[] {
+  const { width, height, matte } = layer;
+  const n = width * height;
+  const system = { width, height, right: new Float32Array(n), down: new Float32Array(n), extra: new Float32Array(n) };
+  const inSlack = (i: number): boolean => cover[i]! > 0.02 && matte[i]! < 0.5;
+  const fixedToPlace = (i: number): boolean => cover[i]! <= 0.02;
+  const rightSides = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  const join = (i: number, j: number, weights: Float32Array): void => {
+    if (inSlack(i) && inSlack(j)) {
+      weights[i] = 1;
+      return;
+    }
+    const [slack, other] = inSlack(i) ? [i, j] : [j, i];
+    if (!inSlack(slack)) return;
+    system.extra[slack]! += 1;
+    if (!fixedToPlace(other)) return;
+    for (let c = 0; c < 3; c++) {
+      rightSides[c]![slack]! += base[3 * other + c]! - lit(layer.own[3 * other + c]!, gain[c]!);
+    }
+  };
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      if (x + 1 < width) join(i, i + 1, system.right);
+      if (y + 1 < height) join(i, i + width, system.down);
+    }
+  }
+  const solver = createGridSolver(system);
+  return rightSides.map((rightSide) => solver.solve(rightSide));
+}
+
+const lit = (value: number, gain: number): number =>
+  gain === 1 ? value : byteFromLinear(gain * LINEAR_FROM_BYTE[Math.round(Math.max(0, Math.min(255, value)))]!);
+
+function compose(
+  layer: Layer,
+  cover: Float32Array,
+  base: Float32Array,
+  gain: number[],
+  correction: Float32Array[] | undefined,
+  destination: RasterImage,
+): { image: RasterImage; rimStep: number } {
+  const { width, height } = layer;
+  const data = destination.data.slice();
+  let step = 0;
+  let rim = 0;
+  for (let i = 0; i < width * height; i++) {
+    const share = cover[i]!;
+    const changed = share > 0 || layer.shade[i]! > 0;
+    if (!changed) continue;
+    const matteShare = share > 0 ? layer.matte[i]! / share : 0;
+    let difference = 0;
+    for (let c = 0; c < 3; c++) {
+      const slack = lit(layer.own[3 * i + c]!, gain[c]!) + (correction ? correction[c]![i]! : 0);
+      const brought = matteShare * lit(layer.clean[3 * i + c]!, gain[c]!) + (1 - matteShare) * slack;
+      data[4 * i + c] = share * brought + (1 - share) * base[3 * i + c]!;
+      difference += Math.abs(slack - base[3 * i + c]!) / 3;
+    }
+    if (share > 0.1 && share < 0.9 && layer.matte[i]! < 0.9) {
+      step += difference;
+      rim++;
+    }
+  }
+  return { image: { width, height, data }, rimStep: step / Math.max(1, rim) };
+}
