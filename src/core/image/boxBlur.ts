@@ -13,23 +13,57 @@ export function blurPlane(
   let current = plane;
   for (let pass = 0; pass < passes; pass++) {
     const rows = new Float32Array(plane.length);
-    for (let y = 0; y < height; y++) boxLine(current, rows, y * width, 1, width, radiusPx);
+    blurRows(current, rows, width, height, radiusPx);
     const columns = new Float32Array(plane.length);
-    for (let x = 0; x < width; x++) boxLine(rows, columns, x, width, height, radiusPx);
+    blurColumns(rows, columns, width, height, radiusPx);
     current = columns;
   }
   return current;
 }
 
-function boxLine(from: Float32Array, to: Float32Array, start: number, stride: number, n: number, radius: number) {
+function blurRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
   const whole = Math.floor(radius);
   const rest = radius - whole;
   const scale = 1 / (2 * radius + 1);
-  const at = (i: number): number => from[start + Math.max(0, Math.min(n - 1, i)) * stride]!;
-  let sum = 0;
-  for (let i = -whole; i <= whole; i++) sum += at(i);
-  for (let i = 0; i < n; i++) {
-    to[start + i * stride] = (sum + rest * (at(i - whole - 1) + at(i + whole + 1))) * scale;
-    sum += at(i + whole + 1) - at(i - whole);
+  // Each row is copied between repeated edges, so that the running sum needs no bounds checks.
+  const reach = whole + 1;
+  const line = new Float32Array(width + 2 * reach);
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    line.set(from.subarray(row, row + width), reach);
+    line.fill(from[row]!, 0, reach);
+    line.fill(from[row + width - 1]!, reach + width);
+    let sum = 0;
+    for (let i = 1; i <= 2 * whole + 1; i++) sum += line[i]!;
+    for (let x = 0; x < width; x++) {
+      const before = line[x]!;
+      const after = line[x + 2 * whole + 2]!;
+      to[row + x] = (sum + rest * (before + after)) * scale;
+      sum += after - line[x + 1]!;
+    }
+  }
+}
+
+/** The same down the columns, a whole row at a time: one running sum per column keeps memory access in order. */
+function blurColumns(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
+  const whole = Math.floor(radius);
+  const rest = radius - whole;
+  const scale = 1 / (2 * radius + 1);
+  const rowAt = (y: number): number => Math.max(0, Math.min(height - 1, y)) * width;
+  const sums = new Float64Array(width);
+  for (let v = -whole; v <= whole; v++) {
+    const row = rowAt(v);
+    for (let x = 0; x < width; x++) sums[x]! += from[row + x]!;
+  }
+  for (let y = 0; y < height; y++) {
+    const row = y * width;
+    const before = rowAt(y - whole - 1);
+    const after = rowAt(y + whole + 1);
+    const leaving = rowAt(y - whole);
+    for (let x = 0; x < width; x++) {
+      const next = from[after + x]!;
+      to[row + x] = (sums[x]! + rest * (from[before + x]! + next)) * scale;
+      sums[x]! += next - from[leaving + x]!;
+    }
   }
 }

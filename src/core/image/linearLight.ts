@@ -9,7 +9,3 @@ export function byteFromLinear(linear: number): number {
   const v = Math.max(0, Math.min(1, linear));
   return 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055);
 }
-
-/** Relative luminance (Y of Rec. 709) of an encoded RGB triple. */
-export const luminanceOf = (r: number, g: number, b: number): number =>
-  0.2126 * LINEAR_FROM_BYTE[r]! + 0.7152 * LINEAR_FROM_BYTE[g]! + 0.0722 * LINEAR_FROM_BYTE[b]!;

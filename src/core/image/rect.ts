@@ -6,6 +6,11 @@ export interface Rect {
   height: number;
 }
 
+export interface Size {
+  width: number;
+  height: number;
+}
+
 export const isEmpty = (r: Rect): boolean => r.width <= 0 || r.height <= 0;
 
 /** The common part of two rectangles; empty (width or height 0) when they do not touch. */
@@ -44,7 +49,7 @@ export const inflate = (r: Rect, marginPx: number): Rect => ({
 
 export const translate = (r: Rect, dx: number, dy: number): Rect => ({ ...r, x: r.x + dx, y: r.y + dy });
 
-export const wholeOf = (size: { width: number; height: number }): Rect => ({
+export const wholeOf = (size: Size): Rect => ({
   x: 0,
   y: 0,
   width: size.width,

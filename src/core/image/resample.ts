@@ -1,5 +1,5 @@
 import { applyAffine, invertAffine, type Affine } from './affine.ts';
-import type { Rect } from './rect.ts';
+import { intersect, type Rect } from './rect.ts';
 
 /** Interleaved planes of any meaning; `data` holds width x height x channels numbers. */
 export interface Planes {
@@ -16,6 +16,8 @@ export interface Planes {
  */
 export function resampleAffine(source: Planes, sourceAt: { x: number; y: number }, toTarget: Affine, target: Rect): Planes {
   const { channels } = source;
+  const shift = wholeShift(toTarget);
+  if (shift) return copyShifted(source, { x: sourceAt.x + shift.x, y: sourceAt.y + shift.y }, target);
   const back = invertAffine(toTarget);
   const shrink = Math.sqrt(Math.abs(back.a * back.d - back.b * back.c));
   const steps = Math.max(1, Math.min(8, Math.ceil(shrink - 0.01)));
@@ -33,6 +35,25 @@ export function resampleAffine(source: Planes, sourceAt: { x: number; y: number 
       const to = (y * target.width + x) * channels;
       for (let c = 0; c < channels; c++) data[to + c] = sample[c]! / (steps * steps);
     }
+  }
+  return { width: target.width, height: target.height, channels, data };
+}
+
+/** The shift in px, if the map is nothing but one by whole pixels. */
+function wholeShift({ a, b, c, d, tx, ty }: Affine): { x: number; y: number } | undefined {
+  const [x, y] = [Math.round(tx), Math.round(ty)];
+  const rest = Math.max(Math.abs(a - 1), Math.abs(b), Math.abs(c), Math.abs(d - 1), Math.abs(tx - x), Math.abs(ty - y));
+  return rest < 1e-9 ? { x, y } : undefined;
+}
+
+function copyShifted(source: Planes, at: { x: number; y: number }, target: Rect): Planes {
+  const { width, height, channels } = source;
+  const data = new Float32Array(target.width * target.height * channels);
+  const common = intersect(target, { ...at, width, height });
+  for (let y = common.y; y < common.y + common.height; y++) {
+    const from = ((y - at.y) * width + common.x - at.x) * channels;
+    const to = ((y - target.y) * target.width + common.x - target.x) * channels;
+    data.set(source.data.subarray(from, from + common.width * channels), to);
   }
   return { width: target.width, height: target.height, channels, data };
 }

@@ -44,13 +44,18 @@ export function boundsOf(mask: Mask, threshold = 1): Rect {
 /** Copies `rect` out of `mask`; what lies outside is 0. */
 export function cropMask(mask: Mask, rect: Rect): Mask {
   const out = createMask(rect.width, rect.height);
-  const common = intersect(wholeOf(mask), rect);
-  if (isEmpty(common)) return out;
-  for (let y = common.y; y < common.y + common.height; y++) {
-    const from = y * mask.width + common.x;
-    out.data.set(mask.data.subarray(from, from + common.width), (y - rect.y) * rect.width + common.x - rect.x);
-  }
+  pasteMask(out, { x: -rect.x, y: -rect.y }, mask);
   return out;
+}
+
+/** Writes `source` into `out` with its top left corner at `at`; what falls outside is dropped. */
+export function pasteMask(out: Mask, at: { x: number; y: number }, source: Mask): void {
+  const common = intersect(wholeOf(out), { ...at, width: source.width, height: source.height });
+  if (isEmpty(common)) return;
+  for (let y = common.y; y < common.y + common.height; y++) {
+    const from = (y - at.y) * source.width + (common.x - at.x);
+    out.data.set(source.data.subarray(from, from + common.width), y * out.width + common.x);
+  }
 }
 
 /** Sum of coverage in full pixels (a pixel at 128 counts about half). */

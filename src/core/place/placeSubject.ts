@@ -16,7 +16,7 @@ export interface SubjectSource {
   mark: Mask;
   /** The subject inside the mark; the rest of the mark is slack. */
   matte: Mask;
-  /** Light ratios of the subject's shadow (see shadowRatio), or undefined to leave it behind. */
+  /** Light ratios of the subject's shadow, R, G, B interleaved (see shadowRatio), or undefined to leave it behind. */
   shadow: Float32Array<ArrayBuffer> | undefined;
 }
 
@@ -79,10 +79,11 @@ interface Layer {
   clean: Float32Array;
   matte: Float32Array;
   mark: Float32Array;
+  /** How much of the light is taken away, R, G, B interleaved, 0..1. */
   shade: Float32Array;
 }
 
-const CHANNELS = 9;
+const CHANNELS = 11;
 
 function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
   const { image, mark, matte, shadow } = source;
@@ -103,7 +104,7 @@ function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
     planes.data[to + 6] = matte.data[i]! / 255;
     planes.data[to + 7] = mark.data[i]! / 255;
     // Kept as darkness, so that what lies outside the crop (0) means no shadow.
-    planes.data[to + 8] = shadow ? 1 - shadow[i]! : 0;
+    for (let c = 0; c < 3; c++) planes.data[to + 8 + c] = shadow ? 1 - shadow[3 * i + c]! : 0;
   }
   const placed = resampleAffine(planes, source.at, toPlace, rect);
   const m = rect.width * rect.height;
@@ -114,7 +115,7 @@ function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
     clean: new Float32Array(3 * m),
     matte: new Float32Array(m),
     mark: new Float32Array(m),
-    shade: new Float32Array(m),
+    shade: new Float32Array(3 * m),
   };
   const unit = (v: number): number => Math.max(0, Math.min(1, v));
   for (let i = 0; i < m; i++) {
@@ -125,7 +126,7 @@ function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
     }
     layer.matte[i] = unit(placed.data[from + 6]!);
     layer.mark[i] = unit(placed.data[from + 7]!);
-    layer.shade[i] = unit(placed.data[from + 8]!);
+    for (let c = 0; c < 3; c++) layer.shade[3 * i + c] = unit(placed.data[from + 8 + c]!);
   }
   return layer;
 }
@@ -155,7 +156,7 @@ function lightGain(layer: Layer, destination: RasterImage, light: number): numbe
   const here = [0, 0, 0];
   const there = [0, 0, 0];
   for (let i = 0; i < layer.mark.length; i++) {
-    if (layer.mark[i]! < 0.5 || layer.matte[i]! > 0.02 || layer.shade[i]! > 0.02) continue;
+    if (layer.mark[i]! < 0.5 || layer.matte[i]! > 0.02 || layer.shade[3 * i + 1]! > 0.02) continue;
     for (let c = 0; c < 3; c++) {
       there[c]! += LINEAR_FROM_BYTE[Math.round(Math.max(0, Math.min(255, layer.own[3 * i + c]!)))]!;
       here[c]! += LINEAR_FROM_BYTE[destination.data[4 * i + c]!]!;
@@ -169,9 +170,9 @@ function coverAndBase(layer: Layer, destination: RasterImage, closeness: number)
   const n = width * height;
   const base = new Float32Array(3 * n);
   for (let i = 0; i < n; i++) {
-    const lit = 1 - layer.shade[i]!;
     for (let c = 0; c < 3; c++) {
       const value = destination.data[4 * i + c]!;
+      const lit = 1 - layer.shade[3 * i + c]!;
       base[3 * i + c] = lit >= 1 ? value : byteFromLinear(lit * LINEAR_FROM_BYTE[value]!);
     }
   }
@@ -219,7 +220,8 @@ function slackCorrection(layer: Layer, cover: Float32Array, base: Float32Array, 
     }
   }
   const solver = createGridSolver(system);
-  return rightSides.map((rightSide) => solver.solve(rightSide));
+  // A hundredth of the step at the rim is far below what is seen after rounding to bytes.
+  return rightSides.map((rightSide) => solver.solve(rightSide, 1e-2, 8));
 }
 
 const lit = (value: number, gain: number): number =>
@@ -239,8 +241,8 @@ function compose(
   let rim = 0;
   for (let i = 0; i < width * height; i++) {
     const share = cover[i]!;
-    const changed = share > 0 || layer.shade[i]! > 0;
-    if (!changed) continue;
+    const shaded = layer.shade[3 * i]! + layer.shade[3 * i + 1]! + layer.shade[3 * i + 2]! > 0;
+    if (share === 0 && !shaded) continue;
     const matteShare = share > 0 ? layer.matte[i]! / share : 0;
     let difference = 0;
     for (let c = 0; c < 3; c++) {

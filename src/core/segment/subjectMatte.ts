@@ -76,20 +76,17 @@ function walk(small: SmallImage, generosity: number): Float32Array {
     for (let i = 0; i < n; i++) {
       if (probability[i]! > 0.5) subject.add(colour[3 * i]!, colour[3 * i + 1]!, colour[3 * i + 2]!, probability[i]!);
     }
-    const extra = new Float32Array(n);
+    const extra = edges.toUnmarked.slice();
     const rightSide = new Float32Array(n);
     for (let i = 0; i < n; i++) {
-      if (marked[i]! < 0.5) {
-        extra[i] = 1e3;
-        continue;
-      }
+      if (marked[i]! < 0.5) continue;
       const [r, g, b] = [colour[3 * i]!, colour[3 * i + 1]!, colour[3 * i + 2]!];
       const evidence = subject.logShare(r, g, b) - ground.logShare(r, g, b) + 1.5 * generosity;
       const belief = 1 / (1 + Math.exp(-evidence));
-      extra[i] = PRIOR_WEIGHT;
+      extra[i]! += PRIOR_WEIGHT;
       rightSide[i] = PRIOR_WEIGHT * belief;
     }
-    probability = createGridSolver({ width, height, ...edges, extra }).solve(rightSide, 1e-3, 20);
+    probability = createGridSolver({ width, height, right: edges.right, down: edges.down, extra }).solve(rightSide, 5e-3, 10);
   }
   return probability;
 }
@@ -126,8 +123,15 @@ function firstGuess({ colour, marked }: SmallImage, ground: ColourModel): Float3
   return guess;
 }
 
+interface Edges {
+  right: Float32Array;
+  down: Float32Array;
+  /** Sum of a marked pixel's weights to unmarked neighbours, which are certainly not subject. */
+  toUnmarked: Float32Array;
+}
+
 /** Edge weights exp(-difference^2 / (2 sigma^2)), sigma^2 the mean squared difference within the mark. */
-function contrastEdges({ width, height, colour, marked }: SmallImage): { right: Float32Array; down: Float32Array } {
+function contrastEdges({ width, height, colour, marked }: SmallImage): Edges {
   const n = width * height;
   const right = new Float32Array(n);
   const down = new Float32Array(n);
@@ -144,14 +148,22 @@ function contrastEdges({ width, height, colour, marked }: SmallImage): { right: 
     count++;
   }
   const scale = 1 / (2 * Math.max(4, total / count));
+  const toUnmarked = new Float32Array(n);
+  const join = (i: number, j: number, weights: Float32Array): void => {
+    const weight = 0.002 + Math.exp(-difference(i, j) * scale);
+    const [from, to] = [marked[i]! >= 0.5, marked[j]! >= 0.5];
+    if (from && to) weights[i] = weight;
+    else if (from) toUnmarked[i]! += weight;
+    else if (to) toUnmarked[j]! += weight;
+  };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
-      if (x + 1 < width) right[i] = 0.002 + Math.exp(-difference(i, i + 1) * scale);
-      if (y + 1 < height) down[i] = 0.002 + Math.exp(-difference(i, i + width) * scale);
+      if (x + 1 < width) join(i, i + 1, right);
+      if (y + 1 < height) join(i, i + width, down);
     }
   }
-  return { right, down };
+  return { right, down, toUnmarked };
 }
 
 /** The work-size probability enlarged, its edge pulled onto the photo's and made about two pixels wide. */

@@ -1,0 +1,111 @@
+import type { Command } from 'commander';
+import { writeFile } from 'node:fs/promises';
+import type { RasterImage } from '../core/image/rasterImage.ts';
+import { composePatches } from '../engine/composePatches.ts';
+import { createInProcessRunner } from '../engine/inProcessRunner.ts';
+import { createMemoryStore } from '../engine/memoryStore.ts';
+import { hexDigest } from '../engine/resultKey.ts';
+import { createWorkshop, type Stand, type Workshop } from '../engine/workshop.ts';
+import { encoderFor, readMask, readPicture, writePicture } from '../formats/node/pictureFiles.ts';
+import { cropImage } from '../core/image/rasterImage.ts';
+import { operationOf } from '../operations/catalogue.ts';
+import { markFromMask } from '../operations/marks/renderMark.ts';
+import { distinctTakes, MOST_TAKES } from '../operations/takes.ts';
+import { numberBetween } from './options.ts';
+
+export interface ChangeOptions {
+  mark: string;
+  donors?: string;
+  takes: number;
+  seed: number;
+  closeness?: number;
+  light?: number;
+  out: string;
+  report?: string;
+}
+
+/** The options that Clear and Move share. */
+export const withChangeOptions = (command: Command): Command =>
+  command
+    .argument('<photo>', 'JPEG, PNG, WebP or AVIF')
+    .requiredOption('--mark <mask>', 'what is meant: a greyscale picture of the photo’s size, white = marked')
+    .option('--donors <mask>', 'where new pixels may come from')
+    .option('--takes <n>', 'how many takes to make; the best goes to --out', numberBetween(1, MOST_TAKES, true), 1)
+    .option('--seed <n>', 'round of takes: another seed gives other takes', numberBetween(1, 1e9, true), 1)
+    .option('--closeness <0..100>', 'looser to closer', numberBetween(0, 100))
+    .option('--light <0..100>', 'its own light to the place’s', numberBetween(0, 100))
+    .requiredOption('--out <picture>', 'file to write: .png, .jpg or .webp')
+    .option('--report <json>', 'file to write times, memory and scores to');
+
+/** One change of one photo: reads, makes takes, writes the best (and the others beside it) and the report. */
+export async function changePhoto(
+  path: string,
+  options: ChangeOptions,
+  type: string,
+  extra: Record<string, unknown>,
+): Promise<void> {
+  encoderFor(options.out);
+  const clock = performance.now();
+  const { image, workshop } = await openWorkshop(path);
+  const mark = markFromMask(await readMask(options.mark, image, 'The mark'));
+  const donors = options.donors && markFromMask(await readMask(options.donors, image, 'The donor mask'));
+  const decodeMs = performance.now() - clock;
+  const operation = operationOf(type);
+  const params = operation.schema.parse({
+    mark,
+    ...(donors && { donors }),
+    take: { strategy: operation.strategies[0], seed: options.seed },
+    ...(options.closeness !== undefined && { closeness: options.closeness }),
+    ...(options.light !== undefined && { light: options.light }),
+    ...extra,
+  });
+  const signal = new AbortController().signal;
+  const made = await workshop.makeTakes(workshop.origin, type, params, options.seed - 1, {
+    signal,
+    count: options.takes,
+  });
+  const takes = distinctTakes(made);
+  const writing = performance.now();
+  for (const [index, take] of takes.entries()) {
+    const stand = await workshop.after(workshop.origin, type, params, take.result);
+    await writePicture(takeName(options.out, index), composed(image, stand));
+  }
+  const report = {
+    photo: { width: image.width, height: image.height },
+    made: made.length,
+    takes: takes.map(({ spec, result }, index) => ({
+      file: takeName(options.out, index),
+      ...spec,
+      rank: result.rank,
+      timingsMs: result.timings,
+      changed: result.patches.map(({ rect }) => rect),
+    })),
+    decodeMs,
+    writeMs: performance.now() - writing,
+    totalMs: performance.now() - clock,
+    peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
+  };
+  if (options.report) await writeFile(options.report, `${JSON.stringify(report, null, 2)}\n`);
+}
+
+/** A decoded photo with everything that is needed to work on it in this process. */
+export async function openWorkshop(path: string): Promise<{ image: RasterImage; workshop: Workshop }> {
+  const { bytes, image } = await readPicture(path);
+  const source = {
+    photo: image,
+    key: await hexDigest(bytes),
+    crop: (rect: Parameters<typeof cropImage>[1]) => Promise.resolve(cropImage(image, rect)),
+  };
+  return { image, workshop: createWorkshop(source, createInProcessRunner(), createMemoryStore(512 * 2 ** 20)) };
+}
+
+/** The whole picture as it stands. */
+export function composed(image: RasterImage, stand: Stand): RasterImage {
+  const out = { ...image, data: image.data.slice() };
+  composePatches(out, { x: 0, y: 0 }, stand.patches);
+  return out;
+}
+
+const takeName = (out: string, index: number): string =>
+  index === 0 ? out : out.replace(/(\.[^.]+)$/, `.take-${index + 1}$1`);
+

@@ -1,0 +1,30 @@
+import { Command, CommanderError } from 'commander';
+import { serialiseError } from '../core/errors.ts';
+import { clearCommand } from './clearCommand.ts';
+import { moveCommand } from './moveCommand.ts';
+import { runCommand } from './runCommand.ts';
+
+/** Exit code for anything that the caller can mend: arguments, files, recipes. */
+const REFUSED = 2;
+
+const program = new Command('fingo')
+  .description('Recompose photos from the command line. A mask is a greyscale picture of the photo, white = marked.')
+  .exitOverride()
+  .configureOutput({ outputError: () => undefined });
+for (const command of [clearCommand(), moveCommand(), runCommand()]) {
+  program.addCommand(command.exitOverride().configureOutput({ outputError: () => undefined }));
+}
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (error instanceof CommanderError) {
+    if (error.exitCode === 0) process.exit(0);
+    const sentence = error.message.replace(/^error: /, '').split('\n')[0]!;
+    process.stderr.write(`${sentence[0]!.toUpperCase()}${sentence.slice(1)}; --help shows what can be asked.\n`);
+    process.exit(REFUSED);
+  }
+  const { code, message } = serialiseError(error);
+  process.stderr.write(`${message}\n`);
+  process.exit(code === 'internal' ? 1 : REFUSED);
+}

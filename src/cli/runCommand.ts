@@ -1,0 +1,38 @@
+import { Command } from 'commander';
+import { mkdir, readFile } from 'node:fs/promises';
+import { basename, extname, join } from 'node:path';
+import { FingoError } from '../core/errors.ts';
+import { requireSameSize } from '../core/image/rasterImage.ts';
+import { writePicture } from '../formats/node/pictureFiles.ts';
+import { parseRecipe } from '../operations/recipe.ts';
+import { composed, openWorkshop } from './changePhoto.ts';
+
+export const runCommand = (): Command =>
+  new Command('run')
+    .description('Apply a recipe to photos of the size it was made for; each result is written as PNG.')
+    .argument('<recipe>', 'recipe file, JSON')
+    .argument('<photos...>', 'photos')
+    .requiredOption('--out-dir <folder>', 'folder to write to; made if missing')
+    .action(async (recipePath: string, photos: string[], options: { outDir: string }) => {
+      const recipe = parseRecipe(await readJson(recipePath));
+      await mkdir(options.outDir, { recursive: true });
+      for (const path of photos) {
+        const { image, workshop } = await openWorkshop(path);
+        requireSameSize(recipe.photo, image, `"${basename(path)}"`);
+        const stands = await workshop.replay(recipe.steps, { signal: new AbortController().signal });
+        const out = join(options.outDir, `${basename(path, extname(path))}-recomposed.png`);
+        await writePicture(out, composed(image, stands[stands.length - 1]!));
+        process.stdout.write(`${out}\n`);
+      }
+    });
+
+async function readJson(path: string): Promise<unknown> {
+  const text = await readFile(path, 'utf8').catch(() => {
+    throw new FingoError('bad-arguments', `"${path}" can't be read; check the name and that the file is there.`);
+  });
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    throw new FingoError('invalid-recipe', `"${basename(path)}" is not a recipe; save it again from its project.`);
+  }
+}

@@ -1,0 +1,28 @@
+import { cropImage } from '../core/image/rasterImage.ts';
+import { translate } from '../core/image/rect.ts';
+import { boundsOf, cropMask } from '../core/mask/mask.ts';
+import type { Task } from '../core/progress.ts';
+import { operationOf } from '../operations/catalogue.ts';
+import type { Memo } from '../operations/operation.ts';
+import { subjectMatte } from '../operations/rebuild/placeMarked.ts';
+import type { CutOutJob, Job, JobResult } from './protocol.ts';
+
+/** Does a job, as a task that reports progress. What it returns may share pixels with the memo: copy before transfer. */
+export function performJob<J extends Job>(job: J, memo: Memo): Task<JobResult<J>>;
+export function* performJob(job: Job, memo: Memo): Task<JobResult<Job>> {
+  if (job.kind === 'cutOut') {
+    yield { stage: 'Finding the subject', share: 0 };
+    return cutOut(job, memo);
+  }
+  const operation = operationOf(job.type);
+  return yield* operation.apply({ ...job, params: operation.schema.parse(job.params), memo });
+}
+
+function cutOut({ mark, photo, region, inputKey }: CutOutJob, memo: Memo): JobResult<CutOutJob> {
+  const matte = subjectMatte(mark, photo, region, 0, inputKey, memo);
+  const box = boundsOf(matte);
+  const image = cropImage(region.image, box);
+  const alpha = cropMask(matte, box).data;
+  for (let i = 0; i < alpha.length; i++) image.data[4 * i + 3] = alpha[i]!;
+  return { rect: translate(box, region.rect.x, region.rect.y), image };
+}

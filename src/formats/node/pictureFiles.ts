@@ -1,0 +1,80 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { basename, extname } from 'node:path';
+import sharp, { type Sharp } from 'sharp';
+import { FingoError } from '../../core/errors.ts';
+import { requireSameSize, type RasterImage } from '../../core/image/rasterImage.ts';
+import { createMask, type Mask } from '../../core/mask/mask.ts';
+import { brokenFile, sniffPicture } from '../sniffPicture.ts';
+
+export interface OpenedPicture {
+  bytes: Buffer<ArrayBuffer>;
+  image: RasterImage;
+}
+
+/** Reads and decodes a photo: upright, sRGB, straight RGBA. */
+export async function readPicture(path: string): Promise<OpenedPicture> {
+  const name = basename(path);
+  const bytes = await readBytes(path);
+  sniffPicture(bytes, name);
+  try {
+    const { data, info } = await sharp(bytes, { failOn: 'error' })
+      .rotate()
+      .toColourspace('srgb')
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const pixels = new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length);
+    return { bytes, image: { width: info.width, height: info.height, data: pixels } };
+  } catch {
+    throw brokenFile(name);
+  }
+}
+
+/** Reads a greyscale picture of the photo's size as a mask, white = marked. */
+export async function readMask(path: string, photo: RasterImage, what: string): Promise<Mask> {
+  const { image } = await readPicture(path);
+  requireSameSize(photo, image, what);
+  const mask = createMask(image.width, image.height);
+  for (let i = 0; i < mask.data.length; i++) {
+    const luma = 0.299 * image.data[4 * i]! + 0.587 * image.data[4 * i + 1]! + 0.114 * image.data[4 * i + 2]!;
+    mask.data[i] = Math.round((luma * image.data[4 * i + 3]!) / 255);
+  }
+  return mask;
+}
+
+const ENCODERS = {
+  '.png': (picture: Sharp) => picture.png({ compressionLevel: 6 }),
+  '.jpg': (picture: Sharp) => picture.jpeg({ quality: 92, chromaSubsampling: '4:4:4' }),
+  '.jpeg': (picture: Sharp) => picture.jpeg({ quality: 92, chromaSubsampling: '4:4:4' }),
+  '.webp': (picture: Sharp) => picture.webp({ quality: 92 }),
+};
+
+/** The encoder for a file name. Throws `bad-arguments` for an ending other than .png, .jpg, .jpeg or .webp. */
+export function encoderFor(path: string): (picture: Sharp) => Sharp {
+  const ending = extname(path).toLowerCase();
+  if (ending in ENCODERS) return ENCODERS[ending as keyof typeof ENCODERS];
+  throw new FingoError('bad-arguments', `"${basename(path)}" should end in .png, .jpg or .webp.`);
+}
+
+/** Writes a picture in the format of its file name's ending; an opaque one without an alpha channel. */
+export async function writePicture(path: string, image: RasterImage): Promise<void> {
+  const { width, height, data } = image;
+  const picture = sharp(Buffer.from(data.buffer, data.byteOffset, data.byteLength), {
+    raw: { width, height, channels: 4 },
+  });
+  const opaque = data.every((value, i) => i % 4 !== 3 || value === 255);
+  const encoded = await encoderFor(path)(opaque ? picture.removeAlpha() : picture).toBuffer();
+  try {
+    await writeFile(path, encoded);
+  } catch {
+    throw new FingoError('bad-arguments', `"${path}" can't be written; choose a folder that exists and is writable.`);
+  }
+}
+
+async function readBytes(path: string): Promise<Buffer<ArrayBuffer>> {
+  try {
+    return await readFile(path);
+  } catch {
+    throw new FingoError('bad-arguments', `"${path}" can't be read; check the name and that the file is there.`);
+  }
+}

@@ -1,0 +1,25 @@
+import { FingoError } from '../core/errors.ts';
+import { clearOperation } from './clear/index.ts';
+import { duplicateOperation } from './duplicate/index.ts';
+import { moveOperation } from './move/index.ts';
+import type { Mark } from './marks/markSchema.ts';
+import type { Operation } from './operation.ts';
+import type { TakeSpec } from './rebuild/rebuildSchema.ts';
+
+/** What the parameters of every kind of step hold. */
+export interface StepParams {
+  mark: Mark;
+  take: TakeSpec;
+}
+
+/** Every kind of step, in the order in which they are offered. */
+export const OPERATIONS: readonly Operation<StepParams>[] = [clearOperation, moveOperation, duplicateOperation];
+
+/** The operation of this type. Throws `invalid-recipe` for an unknown one. */
+export function operationOf(type: string): Operation<StepParams> {
+  const operation = OPERATIONS.find((candidate) => candidate.type === type);
+  if (!operation) {
+    throw new FingoError('invalid-recipe', `This version of Fingo has no step "${type}"; open it with a newer one.`);
+  }
+  return operation;
+}

@@ -1,0 +1,28 @@
+import { translate } from '../../core/image/rect.ts';
+import type { Task } from '../../core/progress.ts';
+import type { ApplyInput, Operation, StepResult } from '../operation.ts';
+import { describeMark } from '../marks/describeMark.ts';
+import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
+import { clearSchema, type ClearParams } from './schema.ts';
+
+function* apply({ params, photo, regions, inputKey, memo }: ApplyInput<ClearParams>): Task<StepResult> {
+  const region = regions[0]!;
+  const fill = yield* rebuildMarked(params, photo, region, inputKey, memo);
+  return {
+    patches: [{ rect: translate(fill.box, region.rect.x, region.rect.y), image: fill.image }],
+    rank: fill.measures.rank,
+    timings: fill.timings,
+  };
+}
+
+/** Takes the marked thing out and rebuilds what was behind it. */
+export const clearOperation: Operation<ClearParams> = {
+  type: 'clear',
+  version: 1,
+  title: 'Clear',
+  schema: clearSchema,
+  strategies: REBUILD_STRATEGIES,
+  summarize: (params, photo) => `Cleared ${describeMark(params.mark, photo)}`,
+  regions: (params, photo) => [rebuildRegion(params, photo)],
+  apply,
+};

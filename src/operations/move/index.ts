@@ -1,0 +1,47 @@
+import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
+import { translate } from '../../core/image/rect.ts';
+import { within, type Task } from '../../core/progress.ts';
+import { describeMark } from '../marks/describeMark.ts';
+import type { ApplyInput, Operation, StepResult } from '../operation.ts';
+import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
+import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
+import { placingSchema, type PlacingParams } from '../rebuild/rebuildSchema.ts';
+
+function* apply({ params, photo, regions, inputKey, memo }: ApplyInput<PlacingParams>): Task<StepResult> {
+  const [source, landing] = [regions[0]!, regions[1]!];
+  const fill = yield* within(
+    rebuildMarked({ ...params, light: 100 }, photo, source, inputKey, memo),
+    0,
+    0.85,
+  );
+  yield { stage: 'Placing the subject', share: 0.85 };
+  const start = performance.now();
+  const oldPlace = { rect: translate(fill.box, source.rect.x, source.rect.y), image: fill.image };
+  const destination = { rect: landing.rect, image: cropImage(landing.image, { ...landing.rect, x: 0, y: 0 }) };
+  pasteImage(
+    destination.image,
+    { x: oldPlace.rect.x - landing.rect.x, y: oldPlace.rect.y - landing.rect.y },
+    oldPlace.image,
+  );
+  const placed = placeMarked(params, photo, source, fill, destination, 0, inputKey, memo);
+  return {
+    patches: [oldPlace, { rect: placed.rect, image: placed.image }],
+    rank: fill.measures.rank + RANK_PER_RIM_LEVEL * placed.rimStep,
+    timings: { ...fill.timings, place: performance.now() - start },
+  };
+}
+
+/** A step of 25 levels where the brought-along ground meets the place's weighs like a whole octave of lost texture. */
+const RANK_PER_RIM_LEVEL = 0.04;
+
+/** Puts the marked subject elsewhere and rebuilds its old place. */
+export const moveOperation: Operation<PlacingParams> = {
+  type: 'move',
+  version: 1,
+  title: 'Move',
+  schema: placingSchema,
+  strategies: REBUILD_STRATEGIES,
+  summarize: (params, photo) => `Moved ${describeMark(params.mark, photo)}`,
+  regions: (params, photo) => [rebuildRegion(params, photo), landingRegion(params, photo)],
+  apply,
+};

@@ -1,0 +1,106 @@
+import { FingoError } from '../../core/errors.ts';
+import type { FillResult } from '../../core/fill/fill.ts';
+import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
+import { inflate, intersect, isEmpty, translate, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
+import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
+import { shadowRatio } from '../../core/place/shadowRatio.ts';
+import { findSubjectMatte } from '../../core/segment/subjectMatte.ts';
+import { boundsOf, cropMask, type Mask } from '../../core/mask/mask.ts';
+import type { Mark } from '../marks/markSchema.ts';
+import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
+import type { Memo, Patch } from '../operation.ts';
+import type { PlacingParams } from './rebuildSchema.ts';
+
+/** The mark's box and the point about which a subject is scaled, turned and mirrored: the box's centre. */
+export function subjectBox(mark: Mark, photo: Size): { box: Rect; centre: { x: number; y: number } } {
+  const { rect, mask } = renderMark(mark, photo);
+  const box = translate(boundsOf(mask), rect.x, rect.y);
+  return { box, centre: { x: box.x + box.width / 2, y: box.y + box.height / 2 } };
+}
+
+/** The part of the photo that a placed subject lands on. Throws `outside-picture` when it misses the photo. */
+export function landingRegion(params: Pick<PlacingParams, 'mark' | 'placement'>, photo: Size): Rect {
+  const { box, centre } = subjectBox(params.mark, photo);
+  if (isEmpty(box)) {
+    throw new FingoError('nothing-marked', 'Nothing is marked inside the picture; draw around what should be placed.');
+  }
+  const rect = placedRect(box, { placement: params.placement, centre }, wholeOf(photo));
+  if (isEmpty(rect)) {
+    throw new FingoError('outside-picture', 'The new place lies outside the picture; drag the subject back into it.');
+  }
+  return rect;
+}
+
+/** The part of the photo around a mark that finding its subject looks at. */
+export function subjectRegion(mark: Mark, photo: Size): Rect {
+  const frame = markFrame(mark, photo);
+  return intersect(inflate(frame, Math.ceil(0.15 * Math.max(frame.width, frame.height)) + 8), wholeOf(photo));
+}
+
+/** The subject's matte over `subject.rect`, remembered. */
+export function subjectMatte(
+  mark: Mark,
+  photo: Size,
+  subject: Patch,
+  generosity: number,
+  inputKey: string,
+  memo: Memo,
+): Mask {
+  const key = JSON.stringify(['matte', inputKey, mark, generosity]);
+  const known = memo.get(key) as Mask | undefined;
+  if (known) return known;
+  const matte = findSubjectMatte(subject.image, maskUnder(renderMark(mark, photo), subject.rect), { generosity });
+  memo.set(key, matte, matte.data.byteLength);
+  return matte;
+}
+
+/**
+ * Places the marked subject. `source` is the rebuild region with the subject still in it, `fill` the same place without
+ * it (its shadow is measured against that), `destination` what the subject is put onto.
+ */
+export function placeMarked(
+  params: PlacingParams,
+  photo: Size,
+  source: Patch,
+  fill: FillResult | undefined,
+  destination: Patch,
+  generosity: number,
+  inputKey: string,
+  memo: Memo,
+): PlacedSubject {
+  const { centre } = subjectBox(params.mark, photo);
+  const rect = intersect(subjectRegion(params.mark, photo), source.rect);
+  const inSource = translate(rect, -source.rect.x, -source.rect.y);
+  const image = cropImage(source.image, inSource);
+  const mark = maskUnder(renderMark(params.mark, photo), rect);
+  const matte = subjectMatte(params.mark, photo, { rect, image }, generosity, inputKey, memo);
+  const inner = boundsOf(mark);
+  let shadow: Float32Array<ArrayBuffer> | undefined;
+  if (params.withShadow && fill) {
+    const cleared = cropImage(source.image, inSource);
+    pasteImage(cleared, { x: fill.box.x - inSource.x, y: fill.box.y - inSource.y }, fill.image);
+    shadow = shadowRatio(image, cleared, mark, matte, Math.max(2, 0.01 * Math.max(inner.width, inner.height)));
+  }
+  return placeSubject(
+    {
+      at: { x: rect.x + inner.x, y: rect.y + inner.y },
+      image: cropImage(image, inner),
+      mark: cropMask(mark, inner),
+      matte: cropMask(matte, inner),
+      shadow: shadow && cropRgb(shadow, rect.width, inner),
+    },
+    destination.image,
+    destination.rect,
+    { placement: params.placement, centre, closeness: params.closeness / 100, light: params.light / 100 },
+  );
+}
+
+/** Cuts `rect` out of interleaved RGB planes of the given width. */
+function cropRgb(planes: Float32Array<ArrayBuffer>, width: number, rect: Rect): Float32Array<ArrayBuffer> {
+  const out = new Float32Array(3 * rect.width * rect.height);
+  for (let y = 0; y < rect.height; y++) {
+    const from = 3 * ((y + rect.y) * width + rect.x);
+    out.set(planes.subarray(from, from + 3 * rect.width), 3 * y * rect.width);
+  }
+  return out;
+}

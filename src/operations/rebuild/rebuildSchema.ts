@@ -1,0 +1,45 @@
+import { z } from 'zod';
+import { markSchema } from '../marks/markSchema.ts';
+
+/** Which of the possible results: how it was looked for, and from which seed. */
+const takeSchema = z.object({ strategy: z.string().max(40), seed: z.int().min(0).max(0x7fffffff) });
+
+const percent = z.number().min(0).max(100);
+
+/** What every step that rebuilds a marked area has in common. */
+export const rebuildShape = {
+  mark: markSchema,
+  /** Where new pixels may come from; without it, all around the mark. */
+  donors: markSchema.optional(),
+  take: takeSchema,
+  /** 0 = looser, 100 = closer to where the new part comes from. */
+  closeness: percent.default(50),
+};
+
+/** How strongly a rebuilt part takes the tone of its place: 0 = its own, 100 = the place's. */
+export const rebuildLight = percent.default(100);
+
+/** Whose light a placed subject takes: 0 = its own, 100 = the place's. */
+const placedLight = percent.default(0);
+
+const placementSchema = z.object({
+  dxPx: z.number().min(-1e5).max(1e5),
+  dyPx: z.number().min(-1e5).max(1e5),
+  scale: z.number().min(0.05).max(20).default(1),
+  /** Radians, clockwise. */
+  turn: z.number().min(-Math.PI).max(Math.PI).default(0),
+  mirror: z.enum(['none', 'horizontal', 'vertical']).default('none'),
+});
+
+/** What Move and Duplicate take. */
+export const placingSchema = z.object({
+  ...rebuildShape,
+  light: placedLight,
+  placement: placementSchema,
+  /** The subject's shadow travels along, as a ratio of light. */
+  withShadow: z.boolean().default(true),
+});
+
+export type TakeSpec = z.infer<typeof takeSchema>;
+export type PlacementParams = z.infer<typeof placementSchema>;
+export type PlacingParams = z.infer<typeof placingSchema>;
