@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { markSchema } from '../marks/markSchema.ts';
 
 /** Which of the possible results: how it was looked for, and from which seed. */
-const takeSchema = z.object({ strategy: z.string().max(40), seed: z.int().min(0).max(0x7fffffff) });
+export const takeSchema = z.object({ strategy: z.string().max(40), seed: z.int().min(0).max(0x7fffffff) });
 
 const percent = z.number().min(0).max(100);
 
@@ -22,7 +22,7 @@ export const rebuildLight = percent.default(100);
 /** Whose light a placed subject takes: 0 = its own, 100 = the place's. */
 const placedLight = percent.default(0);
 
-const placementSchema = z.object({
+export const placementSchema = z.object({
   dxPx: z.number().min(-1e5).max(1e5),
   dyPx: z.number().min(-1e5).max(1e5),
   scale: z.number().min(0.05).max(20).default(1),

@@ -1,0 +1,42 @@
+import js from '@eslint/js';
+import prettier from 'eslint-config-prettier';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+/** What a layer may not import; the architecture test checks the same on the real import graph. */
+const forbid = (files, patterns, message) => ({
+  files,
+  rules: { 'no-restricted-imports': ['error', { patterns: [{ group: patterns, message }] }] },
+});
+
+export default tseslint.config(
+  { ignores: ['dist', 'node_modules', '.cache', 'test-results', 'playwright-report', 'bench/out'] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  reactHooks.configs.flat['recommended-latest'],
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      '@typescript-eslint/consistent-type-imports': 'error',
+      eqeqeq: 'error',
+      'no-console': 'error',
+    },
+  },
+  { files: ['scripts/**', 'bench/**'], rules: { 'no-console': 'off' }, languageOptions: { globals: { console: 'readonly', process: 'readonly' } } },
+  forbid(
+    ['src/core/**'],
+    ['**/operations/**', '**/engine/**', '**/storage/**', '**/formats/**', '**/app/**', '**/cli/**', '**/server/**', 'react*', 'zod', '@mui/*'],
+    'The core imports nothing but itself.',
+  ),
+  forbid(
+    ['src/operations/**'],
+    ['**/engine/**', '**/storage/**', '**/formats/**', '**/app/**', '**/cli/**', '**/server/**', 'react*', '@mui/*'],
+    'Operations know only the core.',
+  ),
+  forbid(
+    ['src/engine/**', 'src/storage/**', 'src/formats/**'],
+    ['**/app/**', '**/cli/**', '**/server/**', 'react*', '@mui/*'],
+    'Engine, storage and formats know no interface.',
+  ),
+  prettier,
+);

@@ -1,0 +1,15 @@
+/** Unit and architecture tests; tests of components choose jsdom in their first line. */
+export default {
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/src/**/*.test.tsx', '<rootDir>/tests/architecture/**/*.test.ts'],
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      {
+        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+        module: { type: 'es6' },
+      },
+    ],
+  },
+  testEnvironment: 'node',
+};

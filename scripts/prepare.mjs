@@ -1,0 +1,59 @@
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const ROOT = fileURLToPath(new URL('..', import.meta.url));
+const CACHE = join(ROOT, '.cache');
+
+/** Runs a program in the project's folder with its output shown; throws when it fails. */
+export function run(program, args) {
+  execFileSync(program, args, { cwd: ROOT, stdio: 'inherit' });
+}
+
+/** The path of a program that came with the packages. */
+export const bin = (name) => join(ROOT, 'node_modules', '.bin', name);
+
+/** Installs the packages unless exactly these were installed before. */
+export function installPackages() {
+  const wanted = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  if (existsSync(join(ROOT, 'node_modules')) && stampOf('packages') === wanted) return;
+  console.log('Installing packages');
+  run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);
+  stamp('packages', wanted);
+}
+
+/** Builds the application unless nothing it is made of has changed since. */
+export function buildApplication() {
+  const hash = createHash('sha256');
+  for (const place of ['src', 'demo/public', 'index.html', 'vite.config.ts', 'package-lock.json']) addTo(hash, place);
+  const wanted = hash.digest('hex');
+  if (existsSync(join(ROOT, 'dist', 'index.html')) && stampOf('build') === wanted) return;
+  console.log('Building Fingo');
+  run(bin('vite'), ['build', '--logLevel', 'warn']);
+  stamp('build', wanted);
+}
+
+function addTo(hash, place) {
+  const path = join(ROOT, place);
+  const info = statSync(path);
+  if (info.isDirectory()) {
+    for (const name of readdirSync(path).sort()) addTo(hash, join(place, name));
+    return;
+  }
+  hash.update(place);
+  // Pictures are told by size and date; hashing them would cost more than it saves.
+  if (place.endsWith('.jpg')) hash.update(`${info.size}`);
+  else hash.update(readFileSync(path));
+}
+
+const stampOf = (name) => {
+  const path = join(CACHE, name);
+  return existsSync(path) ? readFileSync(path, 'utf8') : '';
+};
+
+function stamp(name, value) {
+  mkdirSync(CACHE, { recursive: true });
+  writeFileSync(join(CACHE, name), value);
+}

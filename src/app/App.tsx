@@ -1,0 +1,44 @@
+import CssBaseline from '@mui/material/CssBaseline';
+import { ThemeProvider } from '@mui/material/styles';
+import { SnackbarProvider } from 'notistack';
+import { useMemo } from 'react';
+import { Provider } from 'react-redux';
+import { createBrowserRouter } from 'react-router';
+import { RouterProvider } from 'react-router/dom';
+import type { FingoDatabase } from '../storage/database.ts';
+import { BenchPage } from './features/bench/BenchPage.tsx';
+import { DeliverPage } from './features/deliver/DeliverPage.tsx';
+import { ProjectsPage } from './features/projects/ProjectsPage.tsx';
+import { DatabaseContext } from './store/databaseContext.ts';
+import { useAppSelector, type AppStore } from './store/store.ts';
+import { makeTheme } from './theme/theme.ts';
+
+const router = createBrowserRouter([
+  { path: '/', element: <ProjectsPage /> },
+  { path: '/p/:id', element: <BenchPage /> },
+  { path: '/p/:id/deliver', element: <DeliverPage /> },
+  { path: '*', element: <ProjectsPage /> },
+]);
+
+export function App({ store, db }: { store: AppStore; db: FingoDatabase }) {
+  return (
+    <Provider store={store}>
+      <DatabaseContext value={db}>
+        <Themed />
+      </DatabaseContext>
+    </Provider>
+  );
+}
+
+function Themed() {
+  const name = useAppSelector((state) => state.viewSettings.theme);
+  const theme = useMemo(() => makeTheme(name), [name]);
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <SnackbarProvider maxSnack={3} autoHideDuration={8000}>
+        <RouterProvider router={router} />
+      </SnackbarProvider>
+    </ThemeProvider>
+  );
+}

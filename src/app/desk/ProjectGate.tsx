@@ -1,0 +1,75 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import CircularProgress from '@mui/material/CircularProgress';
+import Typography from '@mui/material/Typography';
+import { useEffect, useState, type ReactNode } from 'react';
+import { useStore } from 'react-redux';
+import { Link, useParams } from 'react-router';
+import { FingoError, serialiseError } from '../../core/errors.ts';
+import { loadProject, loadSource } from '../../storage/projects.ts';
+import { startAutosave } from '../store/autosave.ts';
+import { useAppSelector, type AppStore } from '../store/store.ts';
+import { benchActions } from '../features/bench/benchSlice.ts';
+import { useDatabase } from '../store/databaseContext.ts';
+import { openDesk, type Desk } from './desk.ts';
+
+/** Opens the project of the address with its pixels, keeps it saved, and closes it when left. */
+export function ProjectGate({ children }: { children: (desk: Desk) => ReactNode }) {
+  const { id = '' } = useParams();
+  const db = useDatabase();
+  const store = useStore() as AppStore;
+  const [desk, setDesk] = useState<Desk>();
+  const [trouble, setTrouble] = useState('');
+  const isOpen = useAppSelector((state) => state.bench.project?.id === id);
+
+  useEffect(() => {
+    let left = false;
+    let close = (): Promise<void> => Promise.resolve();
+    const open = async (): Promise<void> => {
+      const project = await loadProject(db, id);
+      const blob = project && (await loadSource(db, project.source.key));
+      if (!project || !blob || project.deletedAt) {
+        throw new FingoError('not-found', 'This project is not in this browser any more; go back to Projects.');
+      }
+      if (left) return;
+      store.dispatch(benchActions.projectOpened(project));
+      const stopSaving = startAutosave(store, db);
+      const opened = await openDesk(store, db, project, blob);
+      close = () => {
+        opened.close();
+        return stopSaving();
+      };
+      if (left) void close();
+      else setDesk(opened);
+    };
+    open().catch((error: unknown) => setTrouble(serialiseError(error).message));
+    return () => {
+      left = true;
+      setDesk(undefined);
+      void close();
+    };
+  }, [db, store, id]);
+
+  if (trouble) {
+    return (
+      <Box component="main" sx={{ p: 4, maxWidth: 560 }}>
+        <Typography component="h1" variant="h1" sx={{ mb: 2 }}>
+          This project can’t be opened
+        </Typography>
+        <Typography sx={{ mb: 2 }}>{trouble}</Typography>
+        <Button component={Link} to="/">
+          Projects
+        </Button>
+      </Box>
+    );
+  }
+  if (!desk || !isOpen) {
+    return (
+      <Box component="main" sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'center', gap: 2 }}>
+        <CircularProgress size={28} aria-label="Opening" />
+        <Typography role="status">Opening the photo</Typography>
+      </Box>
+    );
+  }
+  return children(desk);
+}

@@ -1,0 +1,346 @@
+import { serialiseError } from '../../core/errors.ts';
+import type { Size } from '../../core/image/rect.ts';
+import type { Preview } from '../../core/progress.ts';
+import { composePatches } from '../../engine/composePatches.ts';
+import { createMemoryStore } from '../../engine/memoryStore.ts';
+import { createWorkerPool } from '../../engine/workerPool.ts';
+import { createWorkshop, type Stand } from '../../engine/workshop.ts';
+import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
+import type { Patch } from '../../operations/operation.ts';
+import type { Step } from '../../operations/recipe.ts';
+import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
+import { distinctTakes, planTakes, type RankedTake } from '../../operations/takes.ts';
+import type { FingoDatabase } from '../../storage/database.ts';
+import { createResultStore } from '../../storage/resultStore.ts';
+import type { Draft, DraftTake, Project } from '../../storage/projectSchema.ts';
+import { benchActions } from '../features/bench/benchSlice.ts';
+import { fingerprint, isMarked, isPlacing, paramsOf, whatIsMissing } from '../features/bench/draft.ts';
+import { operationOf } from '../../operations/catalogue.ts';
+import type { AppStore } from '../store/store.ts';
+import { makeBitmap } from './patchBitmaps.ts';
+import { openPicture, type PictureDesk } from './pictureDesk.ts';
+
+const MEMORY_BYTES = 512 * 2 ** 20;
+const DATABASE_BYTES = 1024 * 2 ** 20;
+/** Changes of settings that come faster than this are computed once. */
+const SETTLE_MS = 350;
+
+/** The pixels that the Bench shows; replaced as a whole whenever anything in it changes. */
+export interface DeskView {
+  /** Everything used so far, up to the step that is open. */
+  base: Patch[];
+  /** What the draft's takes give, by take. */
+  takes: ReadonlyMap<string, Patch[]>;
+  outline?: MarkOutline;
+  /** The subject inside the mark, its matte as alpha. */
+  cutOut?: Patch;
+  /** A coarse look at the first take while it is being made. */
+  preview?: Preview;
+}
+
+export const takeId = (spec: TakeSpec): string => `${spec.strategy}/${spec.seed}`;
+
+/** Everything behind the Bench that is not plain state: the picture, the computing workers, results as pixels. */
+export interface Desk {
+  picture: PictureDesk;
+  view(): DeskView;
+  subscribe(listener: () => void): () => void;
+  /** Makes the first or the next round of takes for the draft. */
+  makeTakes(): Promise<void>;
+  cancel(): void;
+  /** The chosen take becomes a step. */
+  takeOver(): void;
+  /** The place that a step changed, before and after it, as small pictures; undefined until it has been computed. */
+  stepHalves(index: number, size: Size): Promise<[ImageBitmap, ImageBitmap] | undefined>;
+  /** All patches of the finished picture. Waits for what is being computed again. */
+  finishedPatches(): Promise<Patch[]>;
+  close(): void;
+}
+
+export async function openDesk(store: AppStore, db: FingoDatabase, project: Project, blob: Blob): Promise<Desk> {
+  const picture = await openPicture(blob, project.source.fileName);
+  const pool = createWorkerPool(Math.min(4, Math.max(2, navigator.hardwareConcurrency - 1)), () => {
+    return new Worker(new URL('../../workers/compute.worker.ts', import.meta.url), { type: 'module' });
+  });
+  const results = createMemoryStore(MEMORY_BYTES, createResultStore(db, DATABASE_BYTES));
+  const workshop = createWorkshop(picture.source, pool, results);
+  const listeners = new Set<() => void>();
+  let view: DeskView = { base: [], takes: new Map() };
+  let stands: Stand[] = [workshop.origin];
+  let stepsShown: Step[] | undefined;
+  let replaying = new AbortController();
+  let replayed: Promise<void> = Promise.resolve();
+  let making: AbortController | undefined;
+  let makingFor = '';
+  let settling: ReturnType<typeof setTimeout> | undefined;
+
+  const show = (change: Partial<DeskView>): void => {
+    view = { ...view, ...change };
+    listeners.forEach((listener) => listener());
+  };
+  const bench = () => store.getState().bench;
+  const draftNow = (): Draft => bench().project!.draft;
+  const tell = (error: unknown): void => {
+    if (error instanceof DOMException && error.name === 'AbortError') return;
+    store.dispatch(benchActions.troubleTold(serialiseError(error).message));
+  };
+
+  /** The stand that the draft works on: before the open step, or after the last. */
+  const standOf = ({ editing }: Draft): Stand => {
+    const index = editing ? bench().project!.steps.findIndex((step) => step.id === editing) : -1;
+    const wanted = index >= 0 ? index : stands.length - 1;
+    return stands[Math.min(wanted, stands.length - 1)]!;
+  };
+
+  const replay = (steps: Step[]): void => {
+    stepsShown = steps;
+    replaying.abort();
+    replaying = new AbortController();
+    const { signal } = replaying;
+    replayed = workshop
+      .replay(steps, { signal, onStep: (index) => store.dispatch(benchActions.recomputingStep(index)) })
+      .then(
+        (next) => {
+          stands = next;
+          refreshBase();
+        },
+        (error: unknown) => tell(error),
+      )
+      .finally(() => {
+        if (!signal.aborted) store.dispatch(benchActions.recomputingStep(-1));
+      });
+  };
+
+  let editingShown: string | undefined;
+  const refreshBase = (): void => {
+    editingShown = draftNow().editing;
+    show({ base: standOf(draftNow()).patches });
+    markShown = undefined;
+    follow();
+  };
+
+  let markShown: Draft['mark'] | undefined;
+  const followMark = async (draft: Draft): Promise<void> => {
+    markShown = draft.mark;
+    if (!isMarked(draft)) {
+      show({ outline: undefined, cutOut: undefined });
+      return;
+    }
+    try {
+      const outline = await picture.outline(draft.mark);
+      if (draftNow().mark === draft.mark) show({ outline });
+    } catch (error) {
+      tell(error);
+    }
+  };
+
+  let cutOutShown: Draft['mark'] | undefined;
+  let cutting = new AbortController();
+  const followSubject = async (draft: Draft): Promise<void> => {
+    cutOutShown = draft.mark;
+    cutting.abort();
+    cutting = new AbortController();
+    show({ cutOut: undefined });
+    try {
+      const cutOut = await workshop.cutOut(standOf(draft), draft.mark, cutting.signal);
+      await makeBitmap(cutOut.image);
+      if (draftNow().mark === draft.mark) show({ cutOut });
+    } catch (error) {
+      tell(error);
+    }
+  };
+
+  const cancel = (): void => {
+    clearTimeout(settling);
+    making?.abort();
+    making = undefined;
+    store.dispatch(benchActions.workEnded());
+    if (view.preview) show({ preview: undefined });
+  };
+
+  /** Runs one piece of work on the draft; whatever ran before is cancelled. */
+  const work = async (run: (signal: AbortSignal) => Promise<void>): Promise<void> => {
+    cancel();
+    const controller = new AbortController();
+    making = controller;
+    makingFor = fingerprint(draftNow());
+    store.dispatch(benchActions.workReported({ stage: 'Starting', share: 0 }));
+    try {
+      await replayed;
+      controller.signal.throwIfAborted();
+      await run(controller.signal);
+    } catch (error) {
+      tell(error);
+    } finally {
+      if (making === controller) cancel();
+    }
+  };
+
+  const keepTakes = (made: readonly (RankedTake & { round: number })[], firstOfRound: boolean): void => {
+    const known = draftNow().takes;
+    const ranked = distinctTakes(made);
+    const takes = ranked.map(
+      ({ spec, result, round }): DraftTake => ({
+        spec,
+        rank: result.rank,
+        round,
+        setAside: known.some((take) => takeId(take.spec) === takeId(spec) && take.setAside),
+      }),
+    );
+    // The latest round first, each with its best first.
+    takes.sort((a, b) => b.round - a.round);
+    const pixels = new Map(made.map(({ spec, result }) => [takeId(spec), result.patches]));
+    const { chosen } = draftNow();
+    const stays = !firstOfRound && chosen && takes.some((take) => takeId(take.spec) === takeId(chosen));
+    show({ takes: pixels, preview: undefined });
+    store.dispatch(
+      benchActions.takesChanged({ takes, chosen: stays ? chosen : takes.find((take) => !take.setAside)?.spec }),
+    );
+  };
+
+  const makeTakes = (): Promise<void> =>
+    work(async (signal) => {
+      if (whatIsMissing(draftNow())) return;
+      store.dispatch(benchActions.roundStarted());
+      const draft = draftNow();
+      const made = await restoredTakes(draft, signal);
+      const round = made.reduce((last, take) => Math.max(last, take.round), -1) + 1;
+      const params = paramsOf(draft);
+      let first = true;
+      await workshop.makeTakes(standOf(draft), draft.what!, params, round, {
+        signal,
+        onProgress: ({ stage, share, preview }) => {
+          store.dispatch(benchActions.workReported({ stage, share }));
+          if (preview && first) show({ preview });
+        },
+        onTake: (take) => {
+          made.push({ ...take, round });
+          keepTakes(made, first);
+          first = false;
+        },
+      });
+      // The best of the round is what is looked at, unless the user has picked one meanwhile.
+      const { chosen, takes } = draftNow();
+      const best = takes.find((take) => !take.setAside);
+      const untouched = chosen && takeId(chosen) === takeId(planTakes(operationOf(draft.what!), round)[0]!);
+      if (best && untouched) store.dispatch(benchActions.takeChosen(best.spec));
+    });
+
+  /** The pixels of takes that the draft already has, from the stores or computed again. */
+  const restoredTakes = async (draft: Draft, signal: AbortSignal): Promise<(RankedTake & { round: number })[]> => {
+    const restored: (RankedTake & { round: number })[] = [];
+    for (const { spec, round } of draft.takes) {
+      const result = await workshop.apply(standOf(draft), draft.what!, { ...paramsOf(draft), take: spec }, {
+        signal,
+        onProgress: ({ stage, share }) => store.dispatch(benchActions.workReported({ stage, share })),
+      });
+      restored.push({ spec, result, round });
+    }
+    return restored;
+  };
+
+  const restoreTakes = (): Promise<void> =>
+    work(async (signal) => {
+      try {
+        const made = await restoredTakes(draftNow(), signal);
+        show({ takes: new Map(made.map(({ spec, result }) => [takeId(spec), result.patches])) });
+      } catch (error) {
+        // Broken off or failed: without their pixels they are no takes.
+        store.dispatch(benchActions.takesChanged({ takes: [], chosen: undefined }));
+        throw error;
+      }
+    });
+
+  /** Brings what is shown in line with the state. */
+  const follow = (): void => {
+    const project = bench().project;
+    if (!project) return;
+    const { draft, steps } = project;
+    if (steps !== stepsShown) {
+      replay(steps);
+      return;
+    }
+    if (draft.editing !== editingShown) {
+      refreshBase();
+      return;
+    }
+    if (draft.mark !== markShown) void followMark(draft);
+    const wantsCutOut = isPlacing(draft.what) && isMarked(draft);
+    if (!wantsCutOut && view.cutOut) show({ cutOut: undefined });
+    if (!wantsCutOut) cutOutShown = undefined;
+    else if (draft.mark !== cutOutShown) void followSubject(draft);
+    followTakes(draft);
+  };
+
+  const followTakes = (draft: Draft): void => {
+    if (draft.takes.length === 0) {
+      if (view.takes.size > 0) show({ takes: new Map() });
+      if (making && makingFor !== fingerprint(draft)) cancel();
+      return;
+    }
+    if (draft.takesFor !== fingerprint(draft)) {
+      // A setting changed under existing takes: make them anew once it rests.
+      making?.abort();
+      clearTimeout(settling);
+      settling = setTimeout(() => void makeTakes(), SETTLE_MS);
+    } else if (!making && draft.takes.some((take) => !view.takes.has(takeId(take.spec)))) {
+      void restoreTakes();
+    }
+  };
+
+  const unsubscribe = store.subscribe(follow);
+  follow();
+
+  return {
+    picture,
+    view: () => view,
+    subscribe(listener) {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    makeTakes,
+    cancel,
+    takeOver() {
+      // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
+      const { chosen } = draftNow();
+      const patches = chosen && view.takes.get(takeId(chosen));
+      if (!patches) return;
+      show({ base: [...view.base, ...patches] });
+      store.dispatch(benchActions.takeUsed());
+    },
+    async stepHalves(index, size) {
+      await replayed;
+      const [before, after] = [stands[index], stands[index + 1]];
+      const changed = before && after && after.patches.slice(before.patches.length)[0];
+      if (!changed) return undefined;
+      const rect = changed.rect;
+      const halfOf = async (stand: Stand): Promise<ImageBitmap> => {
+        const image = await picture.source.crop(rect);
+        composePatches(image, rect, stand.patches);
+        const scale = Math.max(size.width / rect.width, size.height / rect.height);
+        const [width, height] = [size.width / scale, size.height / scale];
+        return createImageBitmap(
+          new ImageData(image.data, image.width, image.height),
+          Math.max(0, Math.floor((rect.width - width) / 2)),
+          Math.max(0, Math.floor((rect.height - height) / 2)),
+          Math.max(1, Math.floor(width)),
+          Math.max(1, Math.floor(height)),
+          { resizeWidth: size.width, resizeHeight: size.height, resizeQuality: 'medium' },
+        );
+      };
+      return Promise.all([halfOf(before), halfOf(after)]);
+    },
+    async finishedPatches() {
+      await replayed;
+      return stands[stands.length - 1]!.patches;
+    },
+    close() {
+      unsubscribe();
+      cancel();
+      replaying.abort();
+      cutting.abort();
+      pool.close();
+      picture.close();
+    },
+  };
+}

@@ -1,0 +1,92 @@
+import Box from '@mui/material/Box';
+import LinearProgress from '@mui/material/LinearProgress';
+import Typography from '@mui/material/Typography';
+import { useEffect, useMemo, useState } from 'react';
+import { useAppDispatch, useAppSelector } from '../../store/store.ts';
+import type { Desk } from '../../desk/desk.ts';
+import { ProjectGate } from '../../desk/ProjectGate.tsx';
+import { BenchBar } from './BenchBar.tsx';
+import { BenchContext, type BenchParts, type Looking } from './benchContext.ts';
+import { benchActions } from './benchSlice.ts';
+import { ChangeCard } from './card/ChangeCard.tsx';
+import { KeysDialog } from './KeysDialog.tsx';
+import { PhotoView } from './photo/PhotoView.tsx';
+import { createViewControl } from './photo/viewControl.ts';
+import { StepsStrip } from './steps/StepsStrip.tsx';
+import { useBenchKeys } from './useBenchKeys.ts';
+import { makeThumbnail } from '../projects/projectActions.ts';
+
+export const BenchPage = () => <ProjectGate>{(desk) => <Bench desk={desk} />}</ProjectGate>;
+
+function Bench({ desk }: { desk: Desk }) {
+  const view = useMemo(() => createViewControl(desk.picture.source.photo), [desk]);
+  const [looking, setLooking] = useState<Looking>({ original: false, hoveredTake: undefined });
+  const [keysShown, setKeysShown] = useState(false);
+  const parts: BenchParts = useMemo(
+    () => ({ desk, view, looking, look: (change) => setLooking((now) => ({ ...now, ...change })) }),
+    [desk, view, looking],
+  );
+  const folded = useAppSelector((state) => state.bench.panelsFolded);
+  useBenchKeys(parts, () => setKeysShown(true));
+  useThumbnail(desk);
+  return (
+    <BenchContext value={parts}>
+      <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+        <BenchBar onShowKeys={() => setKeysShown(true)} />
+        <Box
+          component="main"
+          sx={{
+            flex: 1,
+            minHeight: 0,
+            display: 'flex',
+            // Narrow screens: the card goes under the photo.
+            '@media (max-width: 1000px)': {
+              flexDirection: 'column',
+              '& > nav': { display: 'none' },
+              '& > aside': { width: 'auto', maxHeight: '45%', borderLeft: 0 },
+            },
+          }}
+        >
+          {!folded && <StepsStrip />}
+          <PhotoView />
+          {!folded && <ChangeCard />}
+        </Box>
+      </Box>
+      <RecomputingNote />
+      <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
+    </BenchContext>
+  );
+}
+
+/** Keeps the project's small picture current, some time after the steps have come to rest. */
+function useThumbnail(desk: Desk): void {
+  const dispatch = useAppDispatch();
+  const steps = useAppSelector((state) => state.bench.project!.steps);
+  useEffect(() => {
+    let current = true;
+    const timer = setTimeout(() => {
+      void desk
+        .finishedPatches()
+        .then((patches) => makeThumbnail(desk.picture, patches))
+        .then((blob) => current && dispatch(benchActions.thumbnailMade(blob)));
+    }, 1500);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [desk, steps, dispatch]);
+}
+
+function RecomputingNote() {
+  const index = useAppSelector((state) => state.bench.recomputing);
+  const steps = useAppSelector((state) => state.bench.project!.steps);
+  if (index < 0 || !steps[index]?.enabled) return null;
+  return (
+    <Box sx={{ position: 'fixed', left: 0, right: 0, bottom: 0, bgcolor: 'background.paper', borderTop: 1, borderColor: 'divider' }}>
+      <LinearProgress aria-label="Computing steps" />
+      <Typography variant="caption" sx={{ px: 2 }}>
+        Computing step {index + 1} of {steps.length}
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,55 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableRow from '@mui/material/TableRow';
+import { MONO } from '../../theme/theme.ts';
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ['L, P', 'Lasso, brush'],
+  ['[ and ]', 'Brush smaller, larger'],
+  ['Shift, Alt held', 'Add to the mark, take away from it'],
+  ['M', 'Bring back the last mark'],
+  ['H', 'Hide or show the mark'],
+  ['T', 'Make takes, another round'],
+  ['1 to 9, in the takes', 'Choose a take'],
+  ['U', 'Use the chosen take'],
+  ['Escape', 'One step back: gesture, pen, computation, open step'],
+  ['Arrows, on the photo', 'Nudge the subject or pan; with Shift farther'],
+  ['K, on the photo', 'A pen for the arrow keys; Enter puts it down and lifts it'],
+  ['Wheel, pinch, + and -', 'Zoom; Shift and wheel, or Space and drag, to pan'],
+  ['F, D', 'Fit, 100 %'],
+  ['O held, S', 'The original, the split'],
+  ['X', 'Fold or show the panels'],
+  ['Ctrl Z, Ctrl Shift Z', 'Undo, redo'],
+];
+
+/** Every key of the Bench. */
+export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
+      <DialogTitle id="keys-title">Keys</DialogTitle>
+      <DialogContent>
+        <Table size="small">
+          <TableBody>
+            {KEYS.map(([keys, meaning]) => (
+              <TableRow key={keys}>
+                <TableCell component="th" scope="row" sx={{ fontFamily: MONO, whiteSpace: 'nowrap' }}>
+                  {keys}
+                </TableCell>
+                <TableCell>{meaning}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,272 @@
+import { createSlice, current, nanoid, type PayloadAction } from '@reduxjs/toolkit';
+import type { MarkShape, Mark } from '../../../operations/marks/markSchema.ts';
+import type { Combine } from '../../../core/mask/combine.ts';
+import { operationOf } from '../../../operations/catalogue.ts';
+import type { TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
+import type { Draft, DraftTake, Project, Snapshot } from '../../../storage/projectSchema.ts';
+import { draftOfStep, EMPTY_DRAFT, fingerprint, isMarked, paramsOf, type What } from './draft.ts';
+
+const MOST_UNDO = 40;
+
+export type MarkTool = 'lasso' | 'brush';
+
+export interface Work {
+  /** What is being computed, in words; empty when nothing is. */
+  stage: string;
+  share: number;
+}
+
+export interface BenchState {
+  project: Project | undefined;
+  tool: MarkTool;
+  combine: Combine;
+  brushRadiusPx: number;
+  brushHardness: number;
+  work: Work;
+  /** Index of the step that is being computed again, or -1. */
+  recomputing: number;
+  /** One sentence about what went wrong last. */
+  trouble: string;
+  split: boolean;
+  panelsFolded: boolean;
+  markShown: boolean;
+  /** The gesture whose further changes belong to the undo entry already made. */
+  gesture: string;
+}
+
+const initialState: BenchState = {
+  project: undefined,
+  tool: 'lasso',
+  combine: 'also',
+  brushRadiusPx: 40,
+  brushHardness: 0.8,
+  work: { stage: '', share: 0 },
+  recomputing: -1,
+  trouble: '',
+  split: false,
+  panelsFolded: false,
+  markShown: true,
+  gesture: '',
+};
+
+const sameTake = (a: TakeSpec | undefined, b: TakeSpec | undefined): boolean =>
+  a?.strategy === b?.strategy && a?.seed === b?.seed;
+
+/** The state of the Bench: one project, its draft, and how they are looked at. Pixels are elsewhere (the desk). */
+export const benchSlice = createSlice({
+  name: 'bench',
+  initialState,
+  reducers: {
+    projectOpened: (state, { payload }: PayloadAction<Project>) => ({
+      ...initialState,
+      tool: state.tool,
+      brushHardness: state.brushHardness,
+      brushRadiusPx: Math.round(Math.max(payload.source.width, payload.source.height) / 60),
+      project: payload,
+    }),
+    projectClosed: () => initialState,
+    projectRenamed(state, { payload }: PayloadAction<string>) {
+      const name = payload.trim().slice(0, 120);
+      if (state.project && name) state.project.name = name;
+    },
+    thumbnailMade(state, { payload }: PayloadAction<Blob>) {
+      if (state.project) state.project.thumbnail = payload;
+    },
+
+    toolChosen: (state, { payload }: PayloadAction<MarkTool>) => void (state.tool = payload),
+    combineChosen: (state, { payload }: PayloadAction<Combine>) => void (state.combine = payload),
+    brushResized(state, { payload }: PayloadAction<number>) {
+      state.brushRadiusPx = Math.max(1, Math.min(2000, Math.round(payload)));
+    },
+    brushHardened: (state, { payload }: PayloadAction<number>) => void (state.brushHardness = payload),
+    splitToggled: (state) => void (state.split = !state.split),
+    panelsToggled: (state) => void (state.panelsFolded = !state.panelsFolded),
+    markShownToggled: (state) => void (state.markShown = !state.markShown),
+
+    shapeDrawn(state, { payload }: PayloadAction<MarkShape>) {
+      changeDraft(state, (draft) => {
+        const startsOver = payload.combine === 'startOver' || draft.mark.shapes.length === 0;
+        if (draft.mark.shapes.length === 0 && payload.combine === 'without') return;
+        draft.mark.shapes = startsOver ? [{ ...payload, combine: 'startOver' }] : [...draft.mark.shapes, payload];
+        dropTakes(draft);
+      });
+    },
+    markAdjusted(state, { payload }: PayloadAction<Partial<Pick<Mark, 'growPx' | 'smoothPx' | 'featherPx'>>>) {
+      changeDraft(state, (draft) => {
+        Object.assign(draft.mark, payload);
+        dropTakes(draft);
+      }, 'adjust mark');
+    },
+    markDropped(state) {
+      changeDraft(state, (draft) => {
+        draft.mark = EMPTY_DRAFT.mark;
+        draft.placement = EMPTY_DRAFT.placement;
+        dropTakes(draft);
+      });
+    },
+    lastMarkBroughtBack(state) {
+      const mark = state.project?.lastMark;
+      if (!mark) return;
+      changeDraft(state, (draft) => {
+        draft.mark = mark;
+        dropTakes(draft);
+      });
+    },
+    whatChosen(state, { payload }: PayloadAction<What>) {
+      changeDraft(state, (draft) => {
+        if (draft.what === payload) return;
+        draft.what = payload;
+        dropTakes(draft);
+      });
+    },
+    placed(state, { payload }: PayloadAction<Partial<Draft['placement']>>) {
+      changeDraft(state, (draft) => void Object.assign(draft.placement, payload), 'place');
+    },
+    rebuildSet(
+      state,
+      { payload }: PayloadAction<Partial<Pick<Draft, 'closeness' | 'rebuiltLight' | 'placedLight' | 'withShadow'>>>,
+    ) {
+      changeDraft(state, (draft) => void Object.assign(draft, payload), 'rebuild');
+    },
+
+    gestureEnded: (state) => void (state.gesture = ''),
+
+    /** A round begins; takes of other parameters are gone, those of earlier rounds stay. */
+    roundStarted(state) {
+      const draft = state.project?.draft;
+      if (!draft) return;
+      const now = fingerprint(draft);
+      if (draft.takesFor !== now) {
+        draft.takes = [];
+        delete draft.chosen;
+      }
+      draft.takesFor = now;
+    },
+    takesChanged(state, { payload }: PayloadAction<{ takes: DraftTake[]; chosen: TakeSpec | undefined }>) {
+      const draft = state.project?.draft;
+      if (!draft) return;
+      draft.takes = payload.takes;
+      if (payload.chosen) draft.chosen = payload.chosen;
+      else delete draft.chosen;
+    },
+    takeChosen(state, { payload }: PayloadAction<TakeSpec>) {
+      if (state.project) state.project.draft.chosen = payload;
+    },
+    takeSetAside(state, { payload }: PayloadAction<TakeSpec>) {
+      changeDraft(state, (draft) => {
+        for (const take of draft.takes) if (sameTake(take.spec, payload)) take.setAside = !take.setAside;
+        if (sameTake(draft.chosen, payload)) {
+          const next = draft.takes.find((take) => !take.setAside);
+          if (next) draft.chosen = next.spec;
+          else delete draft.chosen;
+        }
+      });
+    },
+    /** The chosen take becomes a step, or the new form of the step that was open. */
+    takeUsed(state) {
+      const project = state.project;
+      if (!project?.draft.what || !project.draft.chosen) return;
+      remember(project);
+      const { what, editing } = project.draft;
+      const operation = operationOf(what);
+      const params = paramsOf(project.draft);
+      const content = { type: what, version: operation.version, params };
+      const open = editing ? project.steps.find((step) => step.id === editing) : undefined;
+      if (open) Object.assign(open, content);
+      else project.steps.push({ id: nanoid(), enabled: true, ...content });
+      project.lastMark = project.draft.mark;
+      project.draft = nextDraft(project.draft);
+      state.markShown = true;
+    },
+    draftLeft(state) {
+      const project = state.project;
+      if (!project) return;
+      remember(project);
+      if (isMarked(project.draft) && !project.draft.editing) project.lastMark = project.draft.mark;
+      project.draft = nextDraft(project.draft);
+    },
+
+    stepOpened(state, { payload }: PayloadAction<string>) {
+      const project = state.project;
+      const step = project?.steps.find((candidate) => candidate.id === payload);
+      if (!project || !step) return;
+      remember(project);
+      project.draft = draftOfStep(step);
+    },
+    stepSwitched(state, { payload }: PayloadAction<string>) {
+      changeSteps(state, (project) => {
+        const step = project.steps.find((candidate) => candidate.id === payload);
+        if (step) step.enabled = !step.enabled;
+      });
+    },
+    stepRemoved(state, { payload }: PayloadAction<string>) {
+      changeSteps(state, (project) => {
+        project.steps = project.steps.filter((step) => step.id !== payload);
+        if (project.draft.editing === payload) project.draft = nextDraft(project.draft);
+      });
+    },
+
+    undone(state) {
+      const project = state.project;
+      const before = project?.past.pop();
+      if (!project || !before) return;
+      state.gesture = '';
+      project.future.push(snapshotOf(project));
+      Object.assign(project, before);
+    },
+    redone(state) {
+      const project = state.project;
+      const after = project?.future.pop();
+      if (!project || !after) return;
+      project.past.push(snapshotOf(project));
+      Object.assign(project, after);
+    },
+
+    workReported: (state, { payload }: PayloadAction<Work>) => void (state.work = payload),
+    workEnded: (state) => void (state.work = initialState.work),
+    recomputingStep: (state, { payload }: PayloadAction<number>) => void (state.recomputing = payload),
+    troubleTold: (state, { payload }: PayloadAction<string>) => void (state.trouble = payload),
+  },
+});
+
+/** What stays for the next place: the same thing happening, with the same settings. */
+const nextDraft = ({ what, closeness, rebuiltLight, placedLight, withShadow }: Draft): Draft => ({
+  ...EMPTY_DRAFT,
+  ...(what && { what }),
+  closeness,
+  rebuiltLight,
+  placedLight,
+  withShadow,
+});
+
+function dropTakes(draft: Draft): void {
+  draft.takes = [];
+  draft.takesFor = '';
+  delete draft.chosen;
+}
+
+/** A copy that later changes in the same reducer do not reach. */
+const snapshotOf = ({ steps, draft }: Project): Snapshot => ({ steps: current(steps), draft: current(draft) });
+
+function remember(project: Project): void {
+  project.past.push(snapshotOf(project));
+  if (project.past.length > MOST_UNDO) project.past.shift();
+  project.future = [];
+}
+
+/** Changes the draft with one undo entry; all changes of one unbroken `gesture` share theirs. */
+function changeDraft(state: BenchState, change: (draft: Draft) => void, gesture = ''): void {
+  if (!state.project) return;
+  if (!gesture || state.gesture !== gesture) remember(state.project);
+  state.gesture = gesture;
+  change(state.project.draft);
+}
+
+function changeSteps(state: BenchState, change: (project: Project) => void): void {
+  if (!state.project) return;
+  state.gesture = '';
+  remember(state.project);
+  change(state.project);
+}
+
+export const benchActions = benchSlice.actions;

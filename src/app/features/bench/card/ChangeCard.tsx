@@ -1,0 +1,76 @@
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import { useEffect, useState } from 'react';
+import { operationOf } from '../../../../operations/catalogue.ts';
+import { shareOfPicture } from '../../../../operations/marks/describeMark.ts';
+import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useDeskView } from '../benchContext.ts';
+import { benchActions } from '../benchSlice.ts';
+import { isMarked, isPlacing } from '../draft.ts';
+import { CardPart } from './CardPart.tsx';
+import { MarkPart } from './MarkPart.tsx';
+import { RebuildPart, rebuildLine } from './RebuildPart.tsx';
+import { TakesPart } from './TakesPart.tsx';
+import { WhatPart } from './WhatPart.tsx';
+
+type PartName = 'mark' | 'what' | 'rebuild';
+
+/** The change, read from top to bottom in the order of the work: mark, what happens, how it is rebuilt, takes. */
+export function ChangeCard() {
+  const dispatch = useAppDispatch();
+  const { outline } = useDeskView();
+  const { trouble, project } = useAppSelector((state) => state.bench);
+  const { draft, source } = project!;
+  const [open, setOpen] = useState<Record<PartName, boolean>>({ mark: true, what: true, rebuild: false });
+  const toggle = (part: PartName) => (): void => setOpen((now) => ({ ...now, [part]: !now[part] }));
+  const marked = isMarked(draft);
+  const hasTakes = draft.takes.length > 0;
+  const isNew = !marked && !hasTakes;
+  // Takes need the room; a new mark needs the tools.
+  useEffect(() => {
+    if (hasTakes) setOpen({ mark: false, what: false, rebuild: false });
+  }, [hasTakes]);
+  useEffect(() => {
+    if (isNew) setOpen({ mark: true, what: true, rebuild: false });
+  }, [isNew]);
+
+  const markLine = !marked ? 'Nothing yet' : outline ? shareOfPicture(outline.areaPx, source) : '';
+  const { dxPx, dyPx } = draft.placement;
+  const what = draft.what && operationOf(draft.what).title;
+  const whatLine = !what ? 'Not chosen yet' : isPlacing(draft.what) ? `${what}, ${dxPx} px, ${dyPx} px` : what;
+  const light = isPlacing(draft.what) ? draft.placedLight : draft.rebuiltLight;
+  return (
+    <Box
+      component="aside"
+      aria-label="Change"
+      sx={{ width: 328, flexShrink: 0, overflowY: 'auto', bgcolor: 'background.paper', borderLeft: 1, borderColor: 'divider' }}
+    >
+      {trouble && (
+        <Alert
+          severity="error"
+          variant="outlined"
+          onClose={() => dispatch(benchActions.troubleTold(''))}
+          sx={{ m: 1.5, color: 'text.primary' }}
+        >
+          {trouble}
+        </Alert>
+      )}
+      <CardPart number={1} title="Mark" line={markLine} open={open.mark} onToggle={toggle('mark')}>
+        <MarkPart />
+      </CardPart>
+      <CardPart number={2} title="What happens" line={whatLine} open={open.what} onToggle={toggle('what')}>
+        <WhatPart />
+      </CardPart>
+      <CardPart
+        number={3}
+        title="How it is rebuilt"
+        line={rebuildLine(draft.closeness, light)}
+        open={open.rebuild}
+        onToggle={toggle('rebuild')}
+      >
+        <RebuildPart />
+      </CardPart>
+      <TakesPart />
+    </Box>
+  );
+}

@@ -1,0 +1,99 @@
+import Box from '@mui/material/Box';
+import ButtonBase from '@mui/material/ButtonBase';
+import Typography from '@mui/material/Typography';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
+import type { Patch } from '../../../../operations/operation.ts';
+import type { DraftTake } from '../../../../storage/projectSchema.ts';
+import { takeId } from '../../../desk/desk.ts';
+import { makeBitmap } from '../../../desk/patchBitmaps.ts';
+import { useAppDispatch } from '../../../store/store.ts';
+import { useBenchParts, useDeskView } from '../benchContext.ts';
+import { benchActions } from '../benchSlice.ts';
+
+interface TakeListProps {
+  takes: DraftTake[];
+  chosen: string | undefined;
+  /** Digits count from here. */
+  firstNumber: number;
+  label: string;
+}
+
+/** Takes as crops of the changed place; hover or focus shows one on the photo, digits choose. */
+export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
+  const { look } = useBenchParts();
+  const { takes: pixels } = useDeskView();
+  const dispatch = useAppDispatch();
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const take = takes[Number(event.key) - firstNumber];
+    if (!/^[1-9]$/.test(event.key) || !take) return;
+    event.stopPropagation();
+    dispatch(benchActions.takeChosen(take.spec));
+  };
+  return (
+    <Box
+      role="group"
+      aria-label={label}
+      onKeyDown={onKeyDown}
+      sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1 }}
+    >
+      {takes.map((take, index) => {
+        const id = takeId(take.spec);
+        const number = firstNumber + index;
+        const isChosen = id === chosen;
+        return (
+          <ButtonBase
+            key={id}
+            aria-pressed={isChosen}
+            aria-label={`Take ${number}, ${take.spec.strategy}${take.setAside ? ', set aside' : ''}`}
+            onClick={() => dispatch(benchActions.takeChosen(take.spec))}
+            onMouseEnter={() => look({ hoveredTake: id })}
+            onMouseLeave={() => look({ hoveredTake: undefined })}
+            onFocus={() => look({ hoveredTake: id })}
+            onBlur={() => look({ hoveredTake: undefined })}
+            sx={{
+              flexDirection: 'column',
+              alignItems: 'stretch',
+              borderRadius: 1,
+              overflow: 'hidden',
+              border: 2,
+              borderColor: isChosen ? 'primary.main' : 'transparent',
+              opacity: take.setAside ? 0.55 : 1,
+            }}
+          >
+            <TakeCrop patch={pixels.get(id)?.[0]} />
+            <Typography
+              variant="caption"
+              noWrap
+              sx={{ px: 0.5, py: 0.25, textAlign: 'left', fontWeight: isChosen ? 650 : 400 }}
+            >
+              {number} {take.spec.strategy}
+            </Typography>
+          </ButtonBase>
+        );
+      })}
+    </Box>
+  );
+}
+
+const CROP = { width: 168, height: 126 };
+
+function TakeCrop({ patch }: { patch: Patch | undefined }) {
+  const canvasRef = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    if (!patch) return;
+    let current = true;
+    void makeBitmap(patch.image).then((bitmap) => {
+      const context = canvasRef.current?.getContext('2d');
+      if (!context || !current) return;
+      const scale = Math.max(CROP.width / bitmap.width, CROP.height / bitmap.height);
+      const width = bitmap.width * scale;
+      const height = bitmap.height * scale;
+      context.imageSmoothingQuality = 'high';
+      context.drawImage(bitmap, (CROP.width - width) / 2, (CROP.height - height) / 2, width, height);
+    });
+    return () => {
+      current = false;
+    };
+  }, [patch]);
+  return <canvas ref={canvasRef} {...CROP} style={{ width: '100%', display: 'block' }} aria-hidden />;
+}

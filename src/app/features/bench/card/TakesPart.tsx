@@ -1,0 +1,94 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Typography from '@mui/material/Typography';
+import { takeId } from '../../../desk/desk.ts';
+import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useBenchParts } from '../benchContext.ts';
+import { benchActions } from '../benchSlice.ts';
+import { whatIsMissing } from '../draft.ts';
+import { TakeList } from './TakeList.tsx';
+
+/** Takes: asked for, waited for, looked at, used. */
+export function TakesPart() {
+  const { desk } = useBenchParts();
+  const dispatch = useAppDispatch();
+  const draft = useAppSelector((state) => state.bench.project!.draft);
+  const { stage, share } = useAppSelector((state) => state.bench.work);
+  const missing = whatIsMissing(draft);
+  const working = stage !== '';
+  const shown = draft.takes.filter((take) => !take.setAside);
+  const aside = draft.takes.filter((take) => take.setAside);
+  const chosen = draft.chosen && takeId(draft.chosen);
+  const canUse = chosen !== undefined && desk.view().takes.has(chosen);
+  return (
+    <Box component="section" aria-label="Takes" sx={{ p: 2, display: 'flex', flexDirection: 'column', gap: 1.25 }}>
+      {draft.takes.length === 0 && !working && (
+        <>
+          <Button
+            variant="contained"
+            color="primary"
+            disabled={missing !== undefined}
+            onClick={() => void desk.makeTakes()}
+            title="Key T"
+          >
+            Make takes
+          </Button>
+          <Typography variant="body2" color="text.secondary">
+            {missing ?? 'Several proposals are made, the first one in a few seconds.'}
+          </Typography>
+        </>
+      )}
+      {working && (
+        <Box>
+          <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', mb: 0.5 }}>
+            <Typography variant="body2" role="status">
+              {stage}, {Math.round(share * 100)} %
+            </Typography>
+            <Button size="small" onClick={() => desk.cancel()} title="Key Escape">
+              Cancel
+            </Button>
+          </Box>
+          <LinearProgress variant="determinate" value={share * 100} aria-label="Share done" />
+        </Box>
+      )}
+      {shown.length > 0 && (
+        <>
+          <Typography component="h2" variant="h2">
+            {shown.length === 1 ? '1 take' : `${shown.length} takes, best first`}
+          </Typography>
+          <TakeList takes={shown} chosen={chosen} firstNumber={1} label="Takes" />
+        </>
+      )}
+      {aside.length > 0 && (
+        <>
+          <Typography component="h3" variant="caption" color="text.secondary">
+            Set aside
+          </Typography>
+          <TakeList takes={aside} chosen={chosen} firstNumber={shown.length + 1} label="Takes set aside" />
+        </>
+      )}
+      {draft.takes.length > 0 && (
+        <>
+          <Button variant="contained" color="primary" disabled={!canUse} onClick={() => desk.takeOver()} title="Key U">
+            {draft.editing ? 'Use this take in its step' : 'Use this take'}
+          </Button>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+            <Button
+              disabled={chosen === undefined}
+              onClick={() => draft.chosen && dispatch(benchActions.takeSetAside(draft.chosen))}
+            >
+              {aside.some((take) => takeId(take.spec) === chosen) ? 'Take it back in' : 'Set aside'}
+            </Button>
+            <Button disabled={working} onClick={() => void desk.makeTakes()} title="Key T">
+              Another round
+            </Button>
+          </Box>
+        </>
+      )}
+      {draft.editing && (
+        <Button onClick={() => dispatch(benchActions.draftLeft())}>Leave the step as it is</Button>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,158 @@
+import { placementToAffine } from '../../../../core/image/affine.ts';
+import type { Size } from '../../../../core/image/rect.ts';
+import type { Patch } from '../../../../operations/operation.ts';
+import type { PlacementParams } from '../../../../operations/rebuild/rebuildSchema.ts';
+import type { Draft } from '../../../../storage/projectSchema.ts';
+import { takeId, type DeskView } from '../../../desk/desk.ts';
+import { bitmapOf, makeBitmap } from '../../../desk/patchBitmaps.ts';
+import { fingerprint, isPlacing } from '../draft.ts';
+import type { LiveShape } from '../gestures/gesture.ts';
+import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
+import { paintOriginal, paintOver, paintPatches } from './paintPicture.ts';
+import type { TileCache } from './tileCache.ts';
+import { photoToScreen, type Point, type Viewport } from './viewport.ts';
+
+export interface BenchScene {
+  photo: Size;
+  levels: number;
+  tiles: TileCache;
+  view: Viewport;
+  screen: Size;
+  pixelRatio: number;
+  desk: DeskView;
+  draft: Draft;
+  hoveredTake: string | undefined;
+  original: boolean;
+  /** CSS px from the left up to which the original is shown, if the split is on. */
+  splitAt: number | undefined;
+  markShown: boolean;
+  live: LiveShape | undefined;
+  /** Where the brush would paint, in photo px. */
+  brush: { at: Point; radiusPx: number } | undefined;
+  /** The keyboard's pen. */
+  pen: Point | undefined;
+  /** Called when a bitmap that was missing has been made. */
+  whenReady: () => void;
+}
+
+/** The placement that is to be seen now: what is being dragged, else what is set. */
+export const shownPlacement = ({ draft, live }: Pick<BenchScene, 'draft' | 'live'>): PlacementParams =>
+  live?.kind === 'place' ? { ...draft.placement, dxPx: live.dxPx, dyPx: live.dyPx } : draft.placement;
+
+/** The patches of the take that is to be seen now, if it fits the draft as it stands. */
+export function shownTake(scene: Pick<BenchScene, 'desk' | 'draft' | 'hoveredTake' | 'live'>): Patch[] | undefined {
+  const { desk, draft, hoveredTake, live } = scene;
+  const id = hoveredTake ?? (draft.chosen && takeId(draft.chosen));
+  const isStale = draft.takesFor !== fingerprint(draft) || live?.kind === 'place';
+  return id && !isStale ? desk.takes.get(id) : undefined;
+}
+
+/** Paints the whole Bench onto a canvas of screen x pixelRatio px. */
+export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene): void {
+  const { screen, pixelRatio, view, original, splitAt } = scene;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.clearRect(0, 0, screen.width * pixelRatio, screen.height * pixelRatio);
+  paintOriginal(context, scene.tiles, scene.levels, scene.photo, view, screen, pixelRatio);
+  if (original) return;
+  context.save();
+  if (splitAt !== undefined) {
+    context.beginPath();
+    context.rect(splitAt * pixelRatio, 0, (screen.width - splitAt) * pixelRatio, screen.height * pixelRatio);
+    context.clip();
+  }
+  const take = shownTake(scene);
+  paintPatches(context, [...scene.desk.base, ...(take ?? [])], view, pixelRatio, scene.whenReady);
+  paintPreview(context, scene);
+  context.restore();
+  if (splitAt !== undefined) return;
+  context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
+  if (isPlacing(scene.draft.what) && !take) paintGhost(context, scene);
+  if (scene.markShown) paintMarkings(context, scene, take !== undefined);
+  paintLive(context, scene);
+}
+
+function paintPreview(context: CanvasRenderingContext2D, { desk, view, pixelRatio, whenReady }: BenchScene): void {
+  if (!desk.preview) return;
+  const bitmap = bitmapOf(desk.preview.image, whenReady);
+  context.imageSmoothingEnabled = true;
+  if (bitmap) paintOver(context, bitmap, desk.preview.rect, view, pixelRatio);
+}
+
+/** The subject at its new place, before its surroundings have been computed. */
+function paintGhost(context: CanvasRenderingContext2D, scene: BenchScene): void {
+  const { desk, view } = scene;
+  const affine = placementAffine(scene);
+  if (!desk.cutOut || !affine) return;
+  const bitmap = bitmapOf(desk.cutOut.image, scene.whenReady);
+  if (!bitmap) {
+    void makeBitmap(desk.cutOut.image);
+    return;
+  }
+  const { a, b, c, d, tx, ty } = affine;
+  context.save();
+  context.scale(view.scale, view.scale);
+  context.translate(-view.x, -view.y);
+  context.transform(a, c, b, d, tx, ty);
+  context.drawImage(bitmap, desk.cutOut.rect.x, desk.cutOut.rect.y);
+  context.restore();
+}
+
+function paintMarkings(context: CanvasRenderingContext2D, scene: BenchScene, takeShown: boolean): void {
+  const { desk, view } = scene;
+  if (!desk.outline || scene.draft.mark.shapes.length === 0) return;
+  const affine = isPlacing(scene.draft.what) ? placementAffine(scene) : undefined;
+  // With a take in sight only thin outlines stay, so that its edges can be judged.
+  if (takeShown) {
+    context.globalAlpha = 0.4;
+    doubleOutline(context, ringsToPath(desk.outline.solid, view, affine));
+    context.globalAlpha = 1;
+    return;
+  }
+  paintMark(context, desk.outline, view);
+  if (affine) doubleOutline(context, ringsToPath(desk.outline.solid, view, affine));
+}
+
+function placementAffine(scene: BenchScene): ReturnType<typeof placementToAffine> | undefined {
+  const box = scene.desk.outline?.box;
+  if (!box) return undefined;
+  return placementToAffine(shownPlacement(scene), { x: box.x + box.width / 2, y: box.y + box.height / 2 });
+}
+
+function paintLive(context: CanvasRenderingContext2D, scene: BenchScene): void {
+  const { live, view, brush, pen } = scene;
+  if (live?.kind === 'lasso') doubleOutline(context, ringsToPath([live.points], view));
+  if (live?.kind === 'stroke') paintLiveStroke(context, live, view);
+  if (brush) {
+    const at = photoToScreen(view, brush.at);
+    const circle = new Path2D();
+    circle.arc(at.x, at.y, brush.radiusPx * view.scale, 0, 2 * Math.PI);
+    doubleOutline(context, circle);
+  }
+  if (pen) {
+    const at = photoToScreen(view, pen);
+    const cross = new Path2D();
+    cross.moveTo(at.x - 12, at.y);
+    cross.lineTo(at.x + 12, at.y);
+    cross.moveTo(at.x, at.y - 12);
+    cross.lineTo(at.x, at.y + 12);
+    doubleOutline(context, cross);
+  }
+}
+
+function paintLiveStroke(
+  context: CanvasRenderingContext2D,
+  stroke: Extract<LiveShape, { kind: 'stroke' }>,
+  view: Viewport,
+): void {
+  const path = new Path2D();
+  for (let i = 0; i < stroke.points.length; i += 2) {
+    const at = photoToScreen(view, { x: stroke.points[i]!, y: stroke.points[i + 1]! });
+    if (i === 0) path.moveTo(at.x, at.y);
+    path.lineTo(at.x, at.y);
+  }
+  context.lineCap = 'round';
+  context.lineJoin = 'round';
+  context.lineWidth = 2 * stroke.radiusPx * view.scale;
+  context.strokeStyle = stroke.takesAway ? 'rgba(0, 0, 0, 0.35)' : 'rgba(255, 255, 255, 0.45)';
+  context.stroke(path);
+}

@@ -1,0 +1,87 @@
+import type { Size } from '../../../../core/image/rect.ts';
+import type { Patch } from '../../../../operations/operation.ts';
+import { bitmapOf } from '../../../desk/patchBitmaps.ts';
+import { screenToPhoto, type Viewport } from './viewport.ts';
+import type { TileCache } from './tileCache.ts';
+
+/** Side of a tile in px of its level; equal to what the picture worker cuts. */
+const TILE_PX = 512;
+
+/** Draws the original under the viewport, in device px, from the level whose pixels are just small enough. */
+export function paintOriginal(
+  context: CanvasRenderingContext2D,
+  tiles: TileCache,
+  levels: number,
+  photo: Size,
+  view: Viewport,
+  screen: Size,
+  pixelRatio: number,
+): void {
+  const deviceScale = view.scale * pixelRatio;
+  const wanted = Math.max(0, Math.min(levels - 1, Math.floor(Math.log2(1 / deviceScale))));
+  context.imageSmoothingEnabled = deviceScale < 3;
+  context.imageSmoothingQuality = 'medium';
+  // Coarser levels first: they show until the finer tiles have come.
+  for (const level of wanted === levels - 1 ? [wanted] : [levels - 1, wanted]) {
+    paintLevel(context, tiles, level, photo, view, screen, pixelRatio);
+  }
+}
+
+function paintLevel(
+  context: CanvasRenderingContext2D,
+  tiles: TileCache,
+  level: number,
+  photo: Size,
+  view: Viewport,
+  screen: Size,
+  pixelRatio: number,
+): void {
+  const span = TILE_PX * 2 ** level;
+  const from = screenToPhoto(view, { x: 0, y: 0 });
+  const to = screenToPhoto(view, { x: screen.width, y: screen.height });
+  const last = { column: Math.ceil(photo.width / span) - 1, row: Math.ceil(photo.height / span) - 1 };
+  // Edges are rounded to device pixels, so that neighbouring tiles meet without a hairline.
+  const edgeX = (x: number): number => Math.round((Math.min(x, photo.width) - view.x) * view.scale * pixelRatio);
+  const edgeY = (y: number): number => Math.round((Math.min(y, photo.height) - view.y) * view.scale * pixelRatio);
+  for (let row = Math.max(0, Math.floor(from.y / span)); row <= Math.min(last.row, Math.floor(to.y / span)); row++) {
+    for (
+      let column = Math.max(0, Math.floor(from.x / span));
+      column <= Math.min(last.column, Math.floor(to.x / span));
+      column++
+    ) {
+      const tile = tiles.get(level, column, row);
+      if (!tile) continue;
+      const x = edgeX(column * span);
+      const y = edgeY(row * span);
+      context.drawImage(tile, x, y, edgeX((column + 1) * span) - x, edgeY((row + 1) * span) - y);
+    }
+  }
+}
+
+/** Draws patches, in order, over the picture. */
+export function paintPatches(
+  context: CanvasRenderingContext2D,
+  patches: readonly Patch[],
+  view: Viewport,
+  pixelRatio: number,
+  whenReady: () => void,
+): void {
+  context.imageSmoothingEnabled = view.scale * pixelRatio < 3;
+  context.imageSmoothingQuality = 'medium';
+  for (const { rect, image } of patches) {
+    const bitmap = bitmapOf(image, whenReady);
+    if (bitmap) paintOver(context, bitmap, rect, view, pixelRatio);
+  }
+}
+
+/** Draws a bitmap stretched over a rectangle of the photo. */
+export function paintOver(
+  context: CanvasRenderingContext2D,
+  bitmap: CanvasImageSource,
+  rect: { x: number; y: number; width: number; height: number },
+  view: Viewport,
+  pixelRatio: number,
+): void {
+  const k = view.scale * pixelRatio;
+  context.drawImage(bitmap, (rect.x - view.x) * k, (rect.y - view.y) * k, rect.width * k, rect.height * k);
+}

@@ -1,0 +1,58 @@
+import type { Size } from '../../../../core/image/rect.ts';
+import { fitView, panView, zoomView, type Point, type Viewport } from './viewport.ts';
+
+/** The viewport with the ways of changing it; outside the store, because it changes with every wheel tick. */
+export interface ViewControl {
+  get(): Viewport;
+  screen(): Size;
+  subscribe(listener: () => void): () => void;
+  /** Tells the size of the canvas in CSS px; the first call fits the photo, later ones keep its centre. */
+  resize(screen: Size): void;
+  fit(): void;
+  /** One photo pixel on one device pixel. */
+  actualPixels(): void;
+  zoomBy(factor: number, at?: Point): void;
+  panBy(dx: number, dy: number): void;
+}
+
+export function createViewControl(photo: Size): ViewControl {
+  let view: Viewport = { scale: 1, x: 0, y: 0 };
+  let screen: Size = { width: 0, height: 0 };
+  let fitted = false;
+  const listeners = new Set<() => void>();
+  const set = (next: Viewport): void => {
+    view = next;
+    listeners.forEach((listener) => listener());
+  };
+  const middle = (): Point => ({ x: screen.width / 2, y: screen.height / 2 });
+  const fit = (): void => {
+    fitted = true;
+    set(fitView(photo, screen, devicePixelRatio));
+  };
+  const zoomBy = (factor: number, at = middle()): void => {
+    fitted = false;
+    set(zoomView(view, factor, at, photo, screen));
+  };
+  return {
+    get: () => view,
+    screen: () => screen,
+    subscribe(listener) {
+      listeners.add(listener);
+      return () => listeners.delete(listener);
+    },
+    resize(next) {
+      const isFirst = screen.width === 0;
+      const shift = { x: (next.width - screen.width) / 2, y: (next.height - screen.height) / 2 };
+      screen = next;
+      if (isFirst || fitted) fit();
+      else set(panView(view, shift.x, shift.y, photo, screen));
+    },
+    fit,
+    actualPixels: () => zoomBy(1 / devicePixelRatio / view.scale),
+    zoomBy,
+    panBy(dx, dy) {
+      fitted = false;
+      set(panView(view, dx, dy, photo, screen));
+    },
+  };
+}

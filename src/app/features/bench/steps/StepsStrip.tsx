@@ -1,0 +1,145 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ButtonBase from '@mui/material/ButtonBase';
+import Switch from '@mui/material/Switch';
+import Typography from '@mui/material/Typography';
+import { useEffect, useMemo, useRef } from 'react';
+import { operationOf } from '../../../../operations/catalogue.ts';
+import type { Step } from '../../../../operations/recipe.ts';
+import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useBenchParts, useDeskView } from '../benchContext.ts';
+import { benchActions } from '../benchSlice.ts';
+
+/** Everything that was used, in order; each can be opened again, switched off or removed. */
+export function StepsStrip() {
+  const { steps, draft } = useAppSelector((state) => state.bench.project!);
+  const recomputing = useAppSelector((state) => state.bench.recomputing);
+  return (
+    <Box
+      component="nav"
+      aria-label="Steps"
+      sx={{
+        width: 168,
+        flexShrink: 0,
+        overflowY: 'auto',
+        bgcolor: 'background.paper',
+        borderRight: 1,
+        borderColor: 'divider',
+        p: 1.5,
+      }}
+    >
+      <Typography component="h2" variant="h2" sx={{ mb: 1 }}>
+        Steps
+      </Typography>
+      {steps.length === 0 && (
+        <Typography variant="caption" color="text.secondary" component="p">
+          Each change that you use is kept here. It can be opened again, changed or switched off at any time.
+        </Typography>
+      )}
+      <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0, display: 'flex', flexDirection: 'column', gap: 1.5 }}>
+        {steps.map((step, index) => (
+          <StepItem
+            key={step.id}
+            step={step}
+            number={index + 1}
+            isOpen={draft.editing === step.id}
+            isComputing={recomputing === index && step.enabled}
+          />
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+interface StepItemProps {
+  step: Step;
+  number: number;
+  isOpen: boolean;
+  isComputing: boolean;
+}
+
+function StepItem({ step, number, isOpen, isComputing }: StepItemProps) {
+  const dispatch = useAppDispatch();
+  const { width, height } = useAppSelector((state) => state.bench.project!.source);
+  const line = useMemo(
+    () => operationOf(step.type).summarize(step.params, { width, height }),
+    [step.type, step.params, width, height],
+  );
+  const title = operationOf(step.type).title;
+  return (
+    <Box component="li">
+      <ButtonBase
+        onClick={() => dispatch(benchActions.stepOpened(step.id))}
+        aria-label={`Step ${number}: ${line}. Open it for change`}
+        aria-current={isOpen ? 'step' : undefined}
+        sx={{
+          display: 'block',
+          width: '100%',
+          textAlign: 'left',
+          border: 2,
+          borderColor: isOpen ? 'primary.main' : 'divider',
+          borderRadius: 1,
+          overflow: 'hidden',
+          opacity: step.enabled ? 1 : 0.5,
+        }}
+      >
+        <StepHalves step={step} index={number - 1} />
+        <Typography variant="caption" component="span" sx={{ display: 'block', px: 0.75, py: 0.5 }}>
+          {number} {step.name ?? line}
+        </Typography>
+      </ButtonBase>
+      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+        <Switch
+          size="small"
+          checked={step.enabled}
+          onChange={() => dispatch(benchActions.stepSwitched(step.id))}
+          slotProps={{ input: { 'aria-label': `Step ${number}, ${title}, is on` } }}
+        />
+        {isComputing ? (
+          <Typography variant="caption" color="text.secondary" role="status">
+            Computing
+          </Typography>
+        ) : (
+          <Button
+            size="small"
+            variant="text"
+            aria-label={`Remove step ${number}`}
+            onClick={() => dispatch(benchActions.stepRemoved(step.id))}
+          >
+            Remove
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+const HALF = { width: 70, height: 54 };
+
+/** The changed place before (left) and after (right) the step. */
+function StepHalves({ step, index }: { step: Step; index: number }) {
+  const { desk } = useBenchParts();
+  const deskView = useDeskView();
+  const canvasRef = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    let current = true;
+    void desk.stepHalves(index, HALF).then((halves) => {
+      const context = canvasRef.current?.getContext('2d');
+      if (!context || !halves || !current) return;
+      halves.forEach((bitmap, side) => context.drawImage(bitmap, side * (HALF.width + 1), 0));
+    });
+    return () => {
+      current = false;
+    };
+    // The base changes whenever steps have been computed again.
+  }, [desk, step, index, deskView.base]);
+  return (
+    <canvas
+      ref={canvasRef}
+      width={2 * HALF.width + 1}
+      height={HALF.height}
+      style={{ width: '100%', display: 'block' }}
+      aria-hidden
+    />
+  );
+}

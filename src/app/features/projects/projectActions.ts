@@ -1,0 +1,76 @@
+import { nanoid } from '@reduxjs/toolkit';
+import type { FingoDatabase } from '../../../storage/database.ts';
+import { listProjects, loadProject, removeProjects, saveProject, saveSource } from '../../../storage/projects.ts';
+import type { Project } from '../../../storage/projectSchema.ts';
+import type { AppStore } from '../../store/store.ts';
+import { openPicture } from '../../desk/pictureDesk.ts';
+import { EMPTY_DRAFT } from '../bench/draft.ts';
+import { projectsListed } from './projectsSlice.ts';
+import { sniffPicture } from '../../../formats/sniffPicture.ts';
+
+/** Deleted projects can be brought back for this long. */
+const KEPT_AFTER_DELETE_MS = 10 * 60_000;
+const THUMBNAIL_PX = 520;
+
+export async function refreshProjects(store: AppStore, db: FingoDatabase): Promise<void> {
+  const { projects, damaged } = await listProjects(db);
+  store.dispatch(projectsListed({ projects: projects.filter((project) => !project.deletedAt), damaged }));
+}
+
+/** Removes for good what was deleted longer ago than it can be brought back. */
+export const sweepDeleted = (db: FingoDatabase): Promise<void> =>
+  removeProjects(db, ({ deletedAt }) => deletedAt !== undefined && Date.now() - deletedAt > KEPT_AFTER_DELETE_MS);
+
+/** Makes a project of a picture file: decodes it once to be sure, then stores it unchanged. Returns the project's id. */
+export async function createProject(db: FingoDatabase, file: File): Promise<string> {
+  const picture = await openPicture(file, file.name);
+  try {
+    const { photo, key } = picture.source;
+    const { mediaType } = sniffPicture(new Uint8Array(await file.arrayBuffer()), file.name);
+    const now = Date.now();
+    const project: Project = {
+      id: nanoid(),
+      name: file.name.replace(/\.[^.]+$/, '').slice(0, 120) || 'Untitled',
+      createdAt: now,
+      updatedAt: now,
+      source: { key, fileName: file.name, mediaType, ...photo, bytes: file.size },
+      steps: [],
+      draft: EMPTY_DRAFT,
+      past: [],
+      future: [],
+      thumbnail: await picture.thumbnail([], THUMBNAIL_PX),
+    };
+    await saveSource(db, key, file);
+    await saveProject(db, project);
+    return project.id;
+  } finally {
+    picture.close();
+  }
+}
+
+export const makeThumbnail = (
+  picture: Awaited<ReturnType<typeof openPicture>>,
+  patches: Parameters<typeof picture.thumbnail>[0],
+): Promise<Blob> => picture.thumbnail(patches, THUMBNAIL_PX);
+
+/** Changes a stored project and lists anew. */
+async function change(store: AppStore, db: FingoDatabase, id: string, edit: (project: Project) => Project) {
+  const project = await loadProject(db, id);
+  if (project) await saveProject(db, edit(project));
+  await refreshProjects(store, db);
+}
+
+export const renameProject = (store: AppStore, db: FingoDatabase, id: string, name: string): Promise<void> =>
+  change(store, db, id, (project) => ({ ...project, name: name.trim().slice(0, 120) || project.name }));
+
+export const duplicateProject = (store: AppStore, db: FingoDatabase, id: string): Promise<void> =>
+  change(store, db, id, (project) => {
+    const now = Date.now();
+    return { ...project, id: nanoid(), name: `${project.name.slice(0, 112)} (copy)`, createdAt: now, updatedAt: now };
+  });
+
+export const deleteProject = (store: AppStore, db: FingoDatabase, id: string): Promise<void> =>
+  change(store, db, id, (project) => ({ ...project, deletedAt: Date.now() }));
+
+export const restoreProject = (store: AppStore, db: FingoDatabase, id: string): Promise<void> =>
+  change(store, db, id, ({ deletedAt: _, ...project }) => project);

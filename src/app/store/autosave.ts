@@ -1,0 +1,45 @@
+import { serialiseError } from '../../core/errors.ts';
+import type { FingoDatabase } from '../../storage/database.ts';
+import { saveProject } from '../../storage/projects.ts';
+import type { Project } from '../../storage/projectSchema.ts';
+import { benchActions } from '../features/bench/benchSlice.ts';
+import type { AppStore } from './store.ts';
+
+const REST_MS = 120;
+
+/** Writes the open project whenever it changes, soon after; at once when the page is left. Returns how to stop. */
+export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise<void> {
+  let saved: Project | undefined = store.getState().bench.project;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  let writing: Promise<void> = Promise.resolve();
+
+  const save = (): Promise<void> => {
+    clearTimeout(timer);
+    timer = undefined;
+    const project = store.getState().bench.project;
+    if (!project || project === saved) return writing;
+    saved = project;
+    writing = writing
+      .then(() => saveProject(db, { ...project, updatedAt: Date.now() }))
+      .then(
+        () => undefined,
+        // Tried again with the next change.
+        (error: unknown) => {
+          store.dispatch(benchActions.troubleTold(serialiseError(error).message));
+        },
+      );
+    return writing;
+  };
+  const unsubscribe = store.subscribe(() => {
+    if (store.getState().bench.project !== saved) timer ??= setTimeout(() => void save(), REST_MS);
+  });
+  const onHide = (): void => void save();
+  addEventListener('pagehide', onHide);
+  document.addEventListener('visibilitychange', onHide);
+  return () => {
+    unsubscribe();
+    removeEventListener('pagehide', onHide);
+    document.removeEventListener('visibilitychange', onHide);
+    return save();
+  };
+}

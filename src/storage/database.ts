@@ -1,0 +1,63 @@
+import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
+import { FingoError } from '../core/errors.ts';
+import type { StepResult } from '../operations/operation.ts';
+
+export interface FingoSchema extends DBSchema {
+  /** Checked by projectSchema whenever one is read. */
+  projects: { key: string; value: { id: string } & Record<string, unknown> };
+  /** Original files, byte for byte, by their SHA-256. */
+  sources: { key: string; value: { key: string; blob: Blob } };
+  /** Pixels that can be computed again, oldest use first out. */
+  results: {
+    key: string;
+    value: { key: string; result: StepResult; bytes: number; usedAt: number };
+    indexes: { byUse: number };
+  };
+}
+
+export type FingoDatabase = IDBPDatabase<FingoSchema>;
+type Upgrade = IDBPTransaction<FingoSchema, StoreNames<FingoSchema>[], 'versionchange'>;
+
+/** One entry a version, never changed once released; entry n leads from version n to n + 1. */
+const MIGRATIONS: readonly { name: string; run(db: FingoDatabase, transaction: Upgrade): void }[] = [
+  {
+    name: 'projects, sources and results',
+    run(db) {
+      db.createObjectStore('projects', { keyPath: 'id' });
+      db.createObjectStore('sources', { keyPath: 'key' });
+      db.createObjectStore('results', { keyPath: 'key' }).createIndex('byUse', 'usedAt');
+    },
+  },
+];
+
+/** Opens (and brings up to date) the database. Throws `storage-unavailable` where the browser keeps nothing. */
+export async function openDatabase(name = 'fingo'): Promise<FingoDatabase> {
+  try {
+    return await openDB<FingoSchema>(name, MIGRATIONS.length, {
+      upgrade(db, oldVersion, _newVersion, transaction) {
+        for (const migration of MIGRATIONS.slice(oldVersion)) migration.run(db, transaction);
+      },
+      blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
+    });
+  } catch {
+    throw new FingoError(
+      'storage-unavailable',
+      'This browser does not let Fingo keep anything; leave private browsing or allow site data, then load the page again.',
+    );
+  }
+}
+
+/** Runs a write; a full disk becomes `storage-full`, which says what to do. */
+export async function guardedWrite<T>(write: () => Promise<T>): Promise<T> {
+  try {
+    return await write();
+  } catch (error) {
+    if (error instanceof DOMException && error.name === 'QuotaExceededError') {
+      throw new FingoError(
+        'storage-full',
+        'The browser’s storage for Fingo is full, so the last change is not saved; export what you need, then delete a project.',
+      );
+    }
+    throw error;
+  }
+}

@@ -1,0 +1,64 @@
+import { z } from 'zod';
+import { markSchema } from '../operations/marks/markSchema.ts';
+import { placementSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
+import { parseStep, type Step } from '../operations/recipe.ts';
+
+const step = z.unknown().transform((value): Step => parseStep(value));
+
+/** A proposal as it is remembered; its pixels are in the result store, or are computed again. */
+const draftTake = z.object({
+  spec: takeSchema,
+  rank: z.number(),
+  round: z.int().min(0),
+  setAside: z.boolean().default(false),
+});
+
+/** What is being worked on and not yet used. */
+const draftSchema = z.object({
+  mark: markSchema,
+  what: z.enum(['clear', 'move', 'duplicate']).optional(),
+  placement: placementSchema,
+  closeness: z.number().min(0).max(100),
+  /** Light of a rebuilt place and of a placed subject: each has its own default. */
+  rebuiltLight: z.number().min(0).max(100),
+  placedLight: z.number().min(0).max(100),
+  withShadow: z.boolean(),
+  takes: z.array(draftTake).max(60),
+  /** The parameters that `takes` were made for; others make them out of date. */
+  takesFor: z.string(),
+  chosen: takeSchema.optional(),
+  /** The step that is open for change, if it is not a new one. */
+  editing: z.string().optional(),
+});
+
+const snapshot = z.object({ steps: z.array(step), draft: draftSchema });
+
+export const projectSchema = z.object({
+  id: z.string(),
+  name: z.string().min(1).max(120),
+  createdAt: z.number(),
+  updatedAt: z.number(),
+  /** Set while the project waits to be removed for good. */
+  deletedAt: z.number().optional(),
+  source: z.object({
+    key: z.string(),
+    fileName: z.string(),
+    mediaType: z.string(),
+    width: z.int().min(1),
+    height: z.int().min(1),
+    bytes: z.int().min(1),
+  }),
+  steps: z.array(step),
+  draft: draftSchema,
+  /** The mark of the step used last, one key away. */
+  lastMark: markSchema.optional(),
+  past: z.array(snapshot),
+  future: z.array(snapshot),
+  thumbnail: z.instanceof(Blob).optional(),
+});
+
+export type Project = z.infer<typeof projectSchema>;
+export type ProjectSource = Project['source'];
+export type Draft = z.infer<typeof draftSchema>;
+export type DraftTake = z.infer<typeof draftTake>;
+export type Snapshot = z.infer<typeof snapshot>;

@@ -1,0 +1,58 @@
+import { expose, transfer } from 'comlink';
+import { serialiseError, type SerialisedError } from '../core/errors.ts';
+import type { StepResult } from '../operations/operation.ts';
+import { createMemo } from '../engine/memo.ts';
+import { performJob } from '../engine/performJob.ts';
+import { buffersOf, jobSchema, type Job, type JobResult, type OnProgress } from '../engine/protocol.ts';
+
+const MEMO_BYTES = 128 * 2 ** 20;
+/** How long the worker may stay deaf to a cancel between two reports. */
+const TURN_MS = 30;
+
+export type Outcome =
+  | { status: 'done'; result: JobResult<Job> }
+  | { status: 'cancelled' }
+  | { status: 'failed'; error: SerialisedError };
+
+const memo = createMemo(MEMO_BYTES);
+let cancelled = false;
+
+const api = {
+  async run(job: Job, onProgress: OnProgress): Promise<Outcome> {
+    cancelled = false;
+    try {
+      const task = performJob(jobSchema.parse(job), memo);
+      let lastTurn = performance.now();
+      for (;;) {
+        const step = task.next();
+        if (step.done) {
+          const result = withOwnPixels(step.value);
+          return transfer({ status: 'done', result }, buffersOf(result));
+        }
+        onProgress(step.value);
+        if (performance.now() - lastTurn > TURN_MS) {
+          await new Promise((resolve) => setTimeout(resolve, 0));
+          lastTurn = performance.now();
+          if (cancelled) return { status: 'cancelled' };
+        }
+      }
+    } catch (error) {
+      return { status: 'failed', error: serialiseError(error) };
+    }
+  },
+  cancel(): void {
+    cancelled = true;
+  },
+};
+
+/** The memo may hold the same arrays, which a transfer would empty. */
+function withOwnPixels(result: JobResult<Job>): JobResult<Job> {
+  const own = <P extends StepResult['patches'][number]>(patch: P): P => ({
+    ...patch,
+    image: { ...patch.image, data: patch.image.data.slice() },
+  });
+  return 'patches' in result ? { ...result, patches: result.patches.map(own) } : own(result);
+}
+
+export type ComputeApi = typeof api;
+expose(api);
