@@ -13,7 +13,10 @@ export default tseslint.config(
   { ignores: ['dist', 'node_modules', '.cache', 'test-results', 'playwright-report', 'bench/out'] },
   js.configs.recommended,
   ...tseslint.configs.recommended,
-  reactHooks.configs.flat['recommended-latest'],
+  {
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
   {
     rules: {
       '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
@@ -22,10 +25,25 @@ export default tseslint.config(
       'no-console': 'error',
     },
   },
-  { files: ['scripts/**', 'bench/**'], rules: { 'no-console': 'off' }, languageOptions: { globals: { console: 'readonly', process: 'readonly' } } },
+  {
+    files: ['scripts/**', 'bench/**'],
+    rules: { 'no-console': 'off' },
+    languageOptions: { globals: { console: 'readonly', process: 'readonly', URL: 'readonly' } },
+  },
   forbid(
     ['src/core/**'],
-    ['**/operations/**', '**/engine/**', '**/storage/**', '**/formats/**', '**/app/**', '**/cli/**', '**/server/**', 'react*', 'zod', '@mui/*'],
+    [
+      '**/operations/**',
+      '**/engine/**',
+      '**/storage/**',
+      '**/formats/**',
+      '**/app/**',
+      '**/cli/**',
+      '**/server/**',
+      'react*',
+      'zod',
+      '@mui/*',
+    ],
     'The core imports nothing but itself.',
   ),
   forbid(

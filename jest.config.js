@@ -6,7 +6,11 @@ export default {
     '^.+\\.tsx?$': [
       '@swc/jest',
       {
-        jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } } },
+        jsc: {
+          target: 'es2022',
+          parser: { syntax: 'typescript', tsx: true },
+          transform: { react: { runtime: 'automatic' } },
+        },
         module: { type: 'es6' },
       },
     ],

@@ -17,7 +17,9 @@ export const bin = (name) => join(ROOT, 'node_modules', '.bin', name);
 
 /** Installs the packages unless exactly these were installed before. */
 export function installPackages() {
-  const wanted = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const wanted = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(join(ROOT, 'node_modules')) && stampOf('packages') === wanted) return;
   console.log('Installing packages');
   run('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error']);

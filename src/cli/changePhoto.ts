@@ -108,4 +108,3 @@ export function composed(image: RasterImage, stand: Stand): RasterImage {
 
 const takeName = (out: string, index: number): string =>
   index === 0 ? out : out.replace(/(\.[^.]+)$/, `.take-${index + 1}$1`);
-

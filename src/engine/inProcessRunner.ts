@@ -9,7 +9,12 @@ export function createInProcessRunner(): Runner {
   const memo = createMemo(MEMO_BYTES);
   return {
     width: 1,
-    async run<J extends Job>(job: J, _lane: number, signal: AbortSignal, onProgress?: OnProgress): Promise<JobResult<J>> {
+    async run<J extends Job>(
+      job: J,
+      _lane: number,
+      signal: AbortSignal,
+      onProgress?: OnProgress,
+    ): Promise<JobResult<J>> {
       const task = performJob(jobSchema.parse(job) as J, memo);
       for (;;) {
         signal.throwIfAborted();

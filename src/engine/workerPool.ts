@@ -25,7 +25,9 @@ export function createWorkerPool(width: number, makeWorker: () => Worker): Runne
     signal.throwIfAborted();
     const lost = new Promise<Outcome>((_, reject) => {
       lane.worker.onerror = () =>
-        reject(new FingoError('worker-lost', 'The computation broke off, perhaps for lack of memory; try a smaller mark.'));
+        reject(
+          new FingoError('worker-lost', 'The computation broke off, perhaps for lack of memory; try a smaller mark.'),
+        );
     });
     let settled = false;
     const work = lane.api

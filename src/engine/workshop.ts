@@ -127,15 +127,20 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       const runLane = async (lane: number): Promise<void> => {
         for (let k = lane; k < specs.length; k += lanes) {
           const spec = specs[k]!;
-          const result = await apply(stand, type, { ...params, take: spec }, {
-            signal,
-            lane,
-            onProgress: ({ preview, stage, share }) => {
-              shares[k] = share;
-              const done = shares.reduce((a, b) => a + b, 0) / specs.length;
-              onProgress?.({ stage, share: done, ...(preview && k === 0 && { preview }) });
+          const result = await apply(
+            stand,
+            type,
+            { ...params, take: spec },
+            {
+              signal,
+              lane,
+              onProgress: ({ preview, stage, share }) => {
+                shares[k] = share;
+                const done = shares.reduce((a, b) => a + b, 0) / specs.length;
+                onProgress?.({ stage, share: done, ...(preview && k === 0 && { preview }) });
+              },
             },
-          });
+          );
           shares[k] = 1;
           takes.push({ spec, result });
           onTake?.({ spec, result });

@@ -21,7 +21,10 @@ export function sniffPicture(bytes: Uint8Array, name: string): SniffedPicture {
     throw new FingoError('unreadable-file', `"${name}" is empty; save the picture again from its source.`);
   }
   if (bytes.length > MOST_FILE_BYTES) {
-    throw new FingoError('picture-too-large', `"${name}" is larger than 400 MB; save it smaller, as JPEG for instance.`);
+    throw new FingoError(
+      'picture-too-large',
+      `"${name}" is larger than 400 MB; save it smaller, as JPEG for instance.`,
+    );
   }
   const found = measured(bytes);
   const mediaType = found?.type && found.type in READABLE ? READABLE[found.type as keyof typeof READABLE] : undefined;

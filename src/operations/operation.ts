@@ -46,8 +46,8 @@ export interface Operation<Params = unknown> {
   schema: z.ZodType<Params>;
   /** The ways in which its takes differ, the best on average first. */
   strategies: readonly string[];
-  /** One line for the strip of steps. */
-  summarize(params: Params, photo: Size): string;
+  /** What was done, in a few words. */
+  summarize(params: Params): string;
   regions(params: Params, photo: Size): Rect[];
   apply(input: ApplyInput<Params>): Task<StepResult>;
 }

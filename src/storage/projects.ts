@@ -49,7 +49,8 @@ export async function removeProjects(db: FingoDatabase, isGone: (project: Projec
   for (const project of gone) {
     await transaction.objectStore('projects').delete(project.id);
     // A damaged record may still need any original: keep them all then.
-    if (damaged === 0 && !kept.has(project.source.key)) await transaction.objectStore('sources').delete(project.source.key);
+    if (damaged === 0 && !kept.has(project.source.key))
+      await transaction.objectStore('sources').delete(project.source.key);
   }
   await transaction.done;
 }

@@ -26,7 +26,11 @@ async function makeRoom(db: FingoDatabase, budgetBytes: number): Promise<void> {
   const transaction = db.transaction('results', 'readwrite');
   let total = 0;
   // Newest first: what no longer fits is dropped.
-  for (let cursor = await transaction.store.index('byUse').openCursor(null, 'prev'); cursor; cursor = await cursor.continue()) {
+  for (
+    let cursor = await transaction.store.index('byUse').openCursor(null, 'prev');
+    cursor;
+    cursor = await cursor.continue()
+  ) {
     total += cursor.value.bytes;
     if (total > budgetBytes) await cursor.delete();
   }

@@ -10,9 +10,7 @@ const MEMO_BYTES = 128 * 2 ** 20;
 const TURN_MS = 30;
 
 export type Outcome =
-  | { status: 'done'; result: JobResult<Job> }
-  | { status: 'cancelled' }
-  | { status: 'failed'; error: SerialisedError };
+  { status: 'done'; result: JobResult<Job> } | { status: 'cancelled' } | { status: 'failed'; error: SerialisedError };
 
 const memo = createMemo(MEMO_BYTES);
 let cancelled = false;

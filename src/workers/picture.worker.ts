@@ -46,7 +46,7 @@ const api = {
     answer(async () => {
       const image = await decodePicture(blob, name);
       levels = [image];
-      for (let last = image; Math.max(last.width, last.height) > TILE_PX; ) levels.push((last = halveImage(last)));
+      for (let last = image; Math.max(last.width, last.height) > TILE_PX;) levels.push((last = halveImage(last)));
       const key = await hexDigest(await blob.arrayBuffer());
       return { width: image.width, height: image.height, levels: levels.length, key };
     }),

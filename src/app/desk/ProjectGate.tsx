@@ -65,7 +65,10 @@ export function ProjectGate({ children }: { children: (desk: Desk) => ReactNode 
   }
   if (!desk || !isOpen) {
     return (
-      <Box component="main" sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'center', gap: 2 }}>
+      <Box
+        component="main"
+        sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'center', gap: 2 }}
+      >
         <CircularProgress size={28} aria-label="Opening" />
         <Typography role="status">Opening the photo</Typography>
       </Box>

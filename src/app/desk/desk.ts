@@ -1,6 +1,6 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
-import type { Preview } from '../../core/progress.ts';
+import type { Preview, Progress } from '../../core/progress.ts';
 import { composePatches } from '../../engine/composePatches.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
@@ -24,6 +24,8 @@ const MEMORY_BYTES = 512 * 2 ** 20;
 const DATABASE_BYTES = 1024 * 2 ** 20;
 /** Changes of settings that come faster than this are computed once. */
 const SETTLE_MS = 350;
+/** Progress is told at most this often. */
+const REPORT_MS = 120;
 
 /** The pixels that the Bench shows; replaced as a whole whenever anything in it changes. */
 export interface DeskView {
@@ -154,13 +156,21 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     clearTimeout(settling);
     making?.abort();
     making = undefined;
-    store.dispatch(benchActions.workEnded());
     if (view.preview) show({ preview: undefined });
+    if (bench().work.stage) store.dispatch(benchActions.workEnded());
+  };
+
+  let reportedAt = 0;
+  const report = ({ stage, share }: Progress): void => {
+    if (performance.now() - reportedAt < REPORT_MS) return;
+    reportedAt = performance.now();
+    store.dispatch(benchActions.workReported({ stage, share }));
   };
 
   /** Runs one piece of work on the draft; whatever ran before is cancelled. */
   const work = async (run: (signal: AbortSignal) => Promise<void>): Promise<void> => {
-    cancel();
+    clearTimeout(settling);
+    making?.abort();
     const controller = new AbortController();
     making = controller;
     makingFor = fingerprint(draftNow());
@@ -179,14 +189,12 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const keepTakes = (made: readonly (RankedTake & { round: number })[], firstOfRound: boolean): void => {
     const known = draftNow().takes;
     const ranked = distinctTakes(made);
-    const takes = ranked.map(
-      ({ spec, result, round }): DraftTake => ({
-        spec,
-        rank: result.rank,
-        round,
-        setAside: known.some((take) => takeId(take.spec) === takeId(spec) && take.setAside),
-      }),
-    );
+    const takes = ranked.map(({ spec, result, round }): DraftTake => ({
+      spec,
+      rank: result.rank,
+      round,
+      setAside: known.some((take) => takeId(take.spec) === takeId(spec) && take.setAside),
+    }));
     // The latest round first, each with its best first.
     takes.sort((a, b) => b.round - a.round);
     const pixels = new Map(made.map(({ spec, result }) => [takeId(spec), result.patches]));
@@ -209,9 +217,9 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       let first = true;
       await workshop.makeTakes(standOf(draft), draft.what!, params, round, {
         signal,
-        onProgress: ({ stage, share, preview }) => {
-          store.dispatch(benchActions.workReported({ stage, share }));
-          if (preview && first) show({ preview });
+        onProgress: (progress) => {
+          report(progress);
+          if (progress.preview && first) show({ preview: progress.preview });
         },
         onTake: (take) => {
           made.push({ ...take, round });
@@ -230,10 +238,15 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const restoredTakes = async (draft: Draft, signal: AbortSignal): Promise<(RankedTake & { round: number })[]> => {
     const restored: (RankedTake & { round: number })[] = [];
     for (const { spec, round } of draft.takes) {
-      const result = await workshop.apply(standOf(draft), draft.what!, { ...paramsOf(draft), take: spec }, {
-        signal,
-        onProgress: ({ stage, share }) => store.dispatch(benchActions.workReported({ stage, share })),
-      });
+      const result = await workshop.apply(
+        standOf(draft),
+        draft.what!,
+        { ...paramsOf(draft), take: spec },
+        {
+          signal,
+          onProgress: report,
+        },
+      );
       restored.push({ spec, result, round });
     }
     return restored;

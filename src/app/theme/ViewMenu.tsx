@@ -10,7 +10,12 @@ const THEMES = [
   ['paper', 'Paper'],
   ['dim', 'Dim room'],
 ] as const;
-const SURROUND_WORDS: Record<Surround, string> = { white: 'White', light: 'Light', middle: 'Middle grey', dark: 'Dark' };
+const SURROUND_WORDS: Record<Surround, string> = {
+  white: 'White',
+  light: 'Light',
+  middle: 'Middle grey',
+  dark: 'Dark',
+};
 
 /** Theme of the interface and grey around the photo. */
 export function ViewMenu() {

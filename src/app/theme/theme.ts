@@ -49,7 +49,9 @@ export function makeTheme(name: ThemeName): Theme {
           html: { height: '100%' },
           body: { height: '100%', overflow: 'hidden' },
           '#root': { height: '100%' },
-          '@media (prefers-reduced-motion: reduce)': { '*': { transition: 'none !important', animation: 'none !important' } },
+          '@media (prefers-reduced-motion: reduce)': {
+            '*': { transition: 'none !important', animation: 'none !important' },
+          },
         },
       },
       MuiButtonBase: {

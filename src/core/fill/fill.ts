@@ -4,7 +4,13 @@ import { inflate, intersect, unite, wholeOf, type Rect } from '../image/rect.ts'
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
 import type { Progress, Task } from '../progress.ts';
-import { refineCorrespondence, randomCorrespondence, refreshCosts, searchRound, type Correspondence } from './correspondence.ts';
+import {
+  refineCorrespondence,
+  randomCorrespondence,
+  refreshCosts,
+  searchRound,
+  type Correspondence,
+} from './correspondence.ts';
 import type { Level } from './level.ts';
 import { membraneStart } from './membraneStart.ts';
 import { cheapestOffsets } from './offsetField.ts';
@@ -51,7 +57,9 @@ export interface FillResult {
  */
 export function planFillRegion(markBounds: Rect, photo: { width: number; height: number }, donorBounds?: Rect): Rect {
   const margin = Math.max(SMALLEST_MARGIN_PX, markBounds.width, markBounds.height);
-  const region = donorBounds ? unite(inflate(markBounds, SMALLEST_MARGIN_PX), donorBounds) : inflate(markBounds, margin);
+  const region = donorBounds
+    ? unite(inflate(markBounds, SMALLEST_MARGIN_PX), donorBounds)
+    : inflate(markBounds, margin);
   return intersect(region, wholeOf(photo));
 }
 

@@ -1,4 +1,5 @@
 import type { Correspondence } from './correspondence.ts';
+import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import type { Level } from './level.ts';
 
 /** Signs, found without knowing the truth, of how believable a fill is. All: lower is better. */
@@ -49,30 +50,9 @@ export function measureFill(level: Level, field: Correspondence): FillMeasures {
 
 const SWEEPS = 60;
 
-/** Harmonic interpolation of T from the rim into the hole, by over-relaxation. */
-function textureExpectedFromRim(level: Level): Float32Array {
-  const { width, height, hole, features } = level;
-  const value = new Float32Array(hole.length);
-  const inside: number[] = [];
-  let mean = 0;
-  for (let i = 0; i < hole.length; i++) {
-    value[i] = features[4 * i + 3]!;
-    if (hole[i]) inside.push(i);
-    else mean += value[i]!;
-  }
-  mean /= Math.max(1, hole.length - inside.length);
-  for (const i of inside) value[i] = mean;
-  for (let sweep = 0; sweep < SWEEPS; sweep++) {
-    for (const i of inside) {
-      const x = i % width;
-      let sum = 0;
-      let count = 0;
-      if (x > 0) (sum += value[i - 1]!), count++;
-      if (x + 1 < width) (sum += value[i + 1]!), count++;
-      if (i >= width) (sum += value[i - width]!), count++;
-      if (i + width < width * height) (sum += value[i + width]!), count++;
-      value[i]! += 1.8 * (sum / count - value[i]!);
-    }
-  }
-  return value;
+/** T as the rim lets expect it: harmonically interpolated into the hole. */
+function textureExpectedFromRim({ width, height, hole, features }: Level): Float32Array {
+  const values = Float32Array.from(hole, (_, i) => features[4 * i + 3]!);
+  interpolateHarmonically(values, hole, width, height, SWEEPS);
+  return values;
 }

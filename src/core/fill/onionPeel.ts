@@ -18,8 +18,14 @@ export function peelHole(level: Level): Correspondence {
   const order = Array.from(hole.keys())
     .filter((i) => hole[i])
     .sort((a, b) => level.depth[a]! - level.depth[b]! || a - b);
-  const search = { level, field, matched, known, stride: Math.max(1, Math.floor(level.donors.length / DONORS_SAMPLED)) };
-  for (let start = 0; start < order.length; ) {
+  const search = {
+    level,
+    field,
+    matched,
+    known,
+    stride: Math.max(1, Math.floor(level.donors.length / DONORS_SAMPLED)),
+  };
+  for (let start = 0; start < order.length;) {
     let end = start;
     while (end < order.length && level.depth[order[end]!] === level.depth[order[start]!]) end++;
     const layer = order.slice(start, end);

@@ -31,7 +31,14 @@ export function placementToAffine(placement: Placement, centre: { x: number; y: 
   const b = -sin * sy;
   const c = sin * sx;
   const d = cos * sy;
-  return { a, b, c, d, tx: centre.x + dxPx - a * centre.x - b * centre.y, ty: centre.y + dyPx - c * centre.x - d * centre.y };
+  return {
+    a,
+    b,
+    c,
+    d,
+    tx: centre.x + dxPx - a * centre.x - b * centre.y,
+    ty: centre.y + dyPx - c * centre.x - d * centre.y,
+  };
 }
 
 export const applyAffine = (m: Affine, x: number, y: number): { x: number; y: number } => ({

@@ -14,7 +14,12 @@ export interface Planes {
  * Interpolation, 1981, a = -.5), averaged over sub-positions where the map shrinks. Samples outside the source are 0,
  * so colour must come premultiplied. A shift by whole pixels returns the source's values unchanged.
  */
-export function resampleAffine(source: Planes, sourceAt: { x: number; y: number }, toTarget: Affine, target: Rect): Planes {
+export function resampleAffine(
+  source: Planes,
+  sourceAt: { x: number; y: number },
+  toTarget: Affine,
+  target: Rect,
+): Planes {
   const { channels } = source;
   const shift = wholeShift(toTarget);
   if (shift) return copyShifted(source, { x: sourceAt.x + shift.x, y: sourceAt.y + shift.y }, target);

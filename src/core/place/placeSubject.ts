@@ -177,7 +177,11 @@ function coverAndBase(layer: Layer, destination: RasterImage, closeness: number)
     }
   }
   if (closeness <= 0) return { cover: layer.matte, base };
-  const asMask = (plane: Float32Array): Mask => ({ width, height, data: Uint8Array.from(plane, (v) => Math.round(255 * v)) });
+  const asMask = (plane: Float32Array): Mask => ({
+    width,
+    height,
+    data: Uint8Array.from(plane, (v) => Math.round(255 * v)),
+  });
   const toSubject = squaredDistanceTo(asMask(layer.matte), true);
   const toOutside = squaredDistanceTo(asMask(layer.mark), false);
   const cover = new Float32Array(n);

@@ -86,7 +86,11 @@ function walk(small: SmallImage, generosity: number): Float32Array {
       extra[i]! += PRIOR_WEIGHT;
       rightSide[i] = PRIOR_WEIGHT * belief;
     }
-    probability = createGridSolver({ width, height, right: edges.right, down: edges.down, extra }).solve(rightSide, 5e-3, 10);
+    probability = createGridSolver({ width, height, right: edges.right, down: edges.down, extra }).solve(
+      rightSide,
+      5e-3,
+      10,
+    );
   }
   return probability;
 }

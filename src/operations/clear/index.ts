@@ -1,7 +1,6 @@
 import { translate } from '../../core/image/rect.ts';
 import type { Task } from '../../core/progress.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
-import { describeMark } from '../marks/describeMark.ts';
 import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
 import { clearSchema, type ClearParams } from './schema.ts';
 
@@ -22,7 +21,7 @@ export const clearOperation: Operation<ClearParams> = {
   title: 'Clear',
   schema: clearSchema,
   strategies: REBUILD_STRATEGIES,
-  summarize: (params, photo) => `Cleared ${describeMark(params.mark, photo)}`,
+  summarize: () => 'Cleared',
   regions: (params, photo) => [rebuildRegion(params, photo)],
   apply,
 };

@@ -1,7 +1,7 @@
 import { FingoError } from '../../core/errors.ts';
 import { createRandom } from '../../core/numeric/random.ts';
 import { within, type Task } from '../../core/progress.ts';
-import { describeMark } from '../marks/describeMark.ts';
+import { describePlacement } from '../rebuild/describePlacement.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
 import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
@@ -75,7 +75,7 @@ export const duplicateOperation: Operation<PlacingParams> = {
   title: 'Duplicate',
   schema: placingSchema,
   strategies: PLACING_STRATEGIES.map((strategy) => strategy.name),
-  summarize: (params, photo) => `Duplicated ${describeMark(params.mark, photo)}`,
+  summarize: ({ placement }) => `Duplicated ${describePlacement(placement)}`,
   regions: (params, photo) => [rebuildRegion(params, photo), landingRegion(params, photo)],
   apply,
 };

@@ -38,7 +38,8 @@ export function outlineMark(mark: Mark, photo: Size): MarkOutline {
   }
   const grid = Array.from(values, (sum, cell) => sum / Math.max(1, counts[cell]!));
   const trace = (threshold: number): number[][] =>
-    contours().size([columns, rows])
+    contours()
+      .size([columns, rows])
       .contour(grid, threshold)
       .coordinates.flat()
       .map((ring) => ring.flatMap(([x, y]) => [rect.x + (x! - 1) * step, rect.y + (y! - 1) * step]));

@@ -1,7 +1,7 @@
 import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
 import { translate } from '../../core/image/rect.ts';
 import { within, type Task } from '../../core/progress.ts';
-import { describeMark } from '../marks/describeMark.ts';
+import { describePlacement } from '../rebuild/describePlacement.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
 import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
@@ -9,11 +9,7 @@ import { placingSchema, type PlacingParams } from '../rebuild/rebuildSchema.ts';
 
 function* apply({ params, photo, regions, inputKey, memo }: ApplyInput<PlacingParams>): Task<StepResult> {
   const [source, landing] = [regions[0]!, regions[1]!];
-  const fill = yield* within(
-    rebuildMarked({ ...params, light: 100 }, photo, source, inputKey, memo),
-    0,
-    0.85,
-  );
+  const fill = yield* within(rebuildMarked({ ...params, light: 100 }, photo, source, inputKey, memo), 0, 0.85);
   yield { stage: 'Placing the subject', share: 0.85 };
   const start = performance.now();
   const oldPlace = { rect: translate(fill.box, source.rect.x, source.rect.y), image: fill.image };
@@ -41,7 +37,7 @@ export const moveOperation: Operation<PlacingParams> = {
   title: 'Move',
   schema: placingSchema,
   strategies: REBUILD_STRATEGIES,
-  summarize: (params, photo) => `Moved ${describeMark(params.mark, photo)}`,
+  summarize: ({ placement }) => `Moved ${describePlacement(placement)}`,
   regions: (params, photo) => [rebuildRegion(params, photo), landingRegion(params, photo)],
   apply,
 };

@@ -11,20 +11,16 @@ import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Memo, Patch } from '../operation.ts';
 import type { PlacingParams } from './rebuildSchema.ts';
 
-/** The mark's box and the point about which a subject is scaled, turned and mirrored: the box's centre. */
-export function subjectBox(mark: Mark, photo: Size): { box: Rect; centre: { x: number; y: number } } {
-  const { rect, mask } = renderMark(mark, photo);
-  const box = translate(boundsOf(mask), rect.x, rect.y);
-  return { box, centre: { x: box.x + box.width / 2, y: box.y + box.height / 2 } };
+/** The mark's frame and the point about which a subject is scaled, turned and mirrored: the frame's centre. */
+export function subjectFrame(mark: Mark, photo: Size): { frame: Rect; centre: { x: number; y: number } } {
+  const frame = markFrame(mark, photo);
+  return { frame, centre: { x: frame.x + frame.width / 2, y: frame.y + frame.height / 2 } };
 }
 
 /** The part of the photo that a placed subject lands on. Throws `outside-picture` when it misses the photo. */
 export function landingRegion(params: Pick<PlacingParams, 'mark' | 'placement'>, photo: Size): Rect {
-  const { box, centre } = subjectBox(params.mark, photo);
-  if (isEmpty(box)) {
-    throw new FingoError('nothing-marked', 'Nothing is marked inside the picture; draw around what should be placed.');
-  }
-  const rect = placedRect(box, { placement: params.placement, centre }, wholeOf(photo));
+  const { frame, centre } = subjectFrame(params.mark, photo);
+  const rect = placedRect(frame, { placement: params.placement, centre }, wholeOf(photo));
   if (isEmpty(rect)) {
     throw new FingoError('outside-picture', 'The new place lies outside the picture; drag the subject back into it.');
   }
@@ -68,7 +64,7 @@ export function placeMarked(
   inputKey: string,
   memo: Memo,
 ): PlacedSubject {
-  const { centre } = subjectBox(params.mark, photo);
+  const { centre } = subjectFrame(params.mark, photo);
   const rect = intersect(subjectRegion(params.mark, photo), source.rect);
   const inSource = translate(rect, -source.rect.x, -source.rect.y);
   const image = cropImage(source.image, inSource);

@@ -66,7 +66,10 @@ export const REBUILD_STRATEGIES: readonly string[] = FILL_STRATEGIES.map((strate
 function strategyFor(name: string, closeness: number): FillStrategy {
   const strategy = FILL_STRATEGIES.find((candidate) => candidate.name === name);
   if (!strategy) {
-    throw new FingoError('invalid-recipe', `"${name}" is not a way of rebuilding; use ${REBUILD_STRATEGIES.join(', ')}.`);
+    throw new FingoError(
+      'invalid-recipe',
+      `"${name}" is not a way of rebuilding; use ${REBUILD_STRATEGIES.join(', ')}.`,
+    );
   }
   return { ...strategy, workPixels: Math.round(strategy.workPixels * 2 ** ((50 - closeness) / 40)) };
 }

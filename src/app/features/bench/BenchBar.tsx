@@ -15,7 +15,9 @@ import { benchActions } from './benchSlice.ts';
 export function BenchBar({ onShowKeys }: { onShowKeys: () => void }) {
   const { view, look, looking } = useBenchParts();
   const dispatch = useAppDispatch();
-  const { project, split, panelsFolded } = useAppSelector((state) => state.bench);
+  const project = useAppSelector((state) => state.bench.project);
+  const split = useAppSelector((state) => state.bench.split);
+  const panelsFolded = useAppSelector((state) => state.bench.panelsFolded);
   const viewport = useSyncExternalStore(view.subscribe, view.get);
   const percent = Math.round(viewport.scale * devicePixelRatio * 100);
   return (
@@ -91,7 +93,13 @@ export function BenchBar({ onShowKeys }: { onShowKeys: () => void }) {
       <Button variant="text" onClick={onShowKeys} title="Key ?">
         Keys
       </Button>
-      <Button component={Link} to={`/p/${project!.id}/deliver`} variant="contained" color="primary" sx={{ flexShrink: 0 }}>
+      <Button
+        component={Link}
+        to={`/p/${project!.id}/deliver`}
+        variant="contained"
+        color="primary"
+        sx={{ flexShrink: 0 }}
+      >
         Deliver
       </Button>
     </Box>
@@ -139,7 +147,13 @@ function ProjectName({ name }: { name: string }) {
       onBlur={take}
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.querySelector('input')?.blur()}
       slotProps={{ input: { 'aria-label': 'Project name', maxLength: 120 } }}
-      sx={{ width: 130, fontWeight: 650, px: 1, borderRadius: 1, '&.Mui-focused': { outline: '2px solid', outlineColor: 'primary.main' } }}
+      sx={{
+        width: 130,
+        fontWeight: 650,
+        px: 1,
+        borderRadius: 1,
+        '&.Mui-focused': { outline: '2px solid', outlineColor: 'primary.main' },
+      }}
     />
   );
 }

@@ -82,7 +82,17 @@ function RecomputingNote() {
   const steps = useAppSelector((state) => state.bench.project!.steps);
   if (index < 0 || !steps[index]?.enabled) return null;
   return (
-    <Box sx={{ position: 'fixed', left: 0, right: 0, bottom: 0, bgcolor: 'background.paper', borderTop: 1, borderColor: 'divider' }}>
+    <Box
+      sx={{
+        position: 'fixed',
+        left: 0,
+        right: 0,
+        bottom: 0,
+        bgcolor: 'background.paper',
+        borderTop: 1,
+        borderColor: 'divider',
+      }}
+    >
       <LinearProgress aria-label="Computing steps" />
       <Typography variant="caption" sx={{ px: 2 }}>
         Computing step {index + 1} of {steps.length}

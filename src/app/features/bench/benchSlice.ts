@@ -92,10 +92,14 @@ export const benchSlice = createSlice({
       });
     },
     markAdjusted(state, { payload }: PayloadAction<Partial<Pick<Mark, 'growPx' | 'smoothPx' | 'featherPx'>>>) {
-      changeDraft(state, (draft) => {
-        Object.assign(draft.mark, payload);
-        dropTakes(draft);
-      }, 'adjust mark');
+      changeDraft(
+        state,
+        (draft) => {
+          Object.assign(draft.mark, payload);
+          dropTakes(draft);
+        },
+        'adjust mark',
+      );
     },
     markDropped(state) {
       changeDraft(state, (draft) => {
@@ -270,3 +274,11 @@ function changeSteps(state: BenchState, change: (project: Project) => void): voi
 }
 
 export const benchActions = benchSlice.actions;
+
+/** What the photo and the hand on it depend on; progress, which comes often, is not among it. */
+export function selectPhotoState({ bench }: { bench: BenchState }) {
+  const { project, tool, combine, brushRadiusPx, brushHardness, split, markShown } = bench;
+  return { draft: project!.draft, tool, combine, brushRadiusPx, brushHardness, split, markShown };
+}
+
+export type PhotoState = ReturnType<typeof selectPhotoState>;

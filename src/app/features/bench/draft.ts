@@ -22,7 +22,7 @@ export const isPlacing = (what: Draft['what']): boolean => what === 'move' || wh
 
 export const isMarked = (draft: Draft): boolean => draft.mark.shapes.length > 0;
 
-const isMoved = ({ placement: p }: Draft): boolean =>
+export const isMoved = ({ placement: p }: Draft): boolean =>
   p.dxPx !== 0 || p.dyPx !== 0 || p.scale !== 1 || p.turn !== 0 || p.mirror !== 'none';
 
 /** What is still missing before takes can be made, as one sentence; undefined when nothing is. */

@@ -57,7 +57,16 @@ function Deliver({ desk }: { desk: Desk }) {
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <Box
         component="header"
-        sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 1.5, minHeight: 52, bgcolor: 'background.paper', borderBottom: 1, borderColor: 'divider' }}
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 1.5,
+          px: 1.5,
+          minHeight: 52,
+          bgcolor: 'background.paper',
+          borderBottom: 1,
+          borderColor: 'divider',
+        }}
       >
         <Button component={Link} to={`/p/${project.id}`} variant="text">
           Back to the Bench
@@ -67,7 +76,17 @@ function Deliver({ desk }: { desk: Desk }) {
         </Typography>
       </Box>
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <Box sx={{ flex: 1, minWidth: 0, p: 3, bgcolor: SURROUNDS[surround], display: 'grid', placeItems: 'center', minHeight: 0 }}>
+        <Box
+          sx={{
+            flex: 1,
+            minWidth: 0,
+            p: 3,
+            bgcolor: SURROUNDS[surround],
+            display: 'grid',
+            placeItems: 'center',
+            minHeight: 0,
+          }}
+        >
           {src && (
             <Box
               component="img"
@@ -80,7 +99,18 @@ function Deliver({ desk }: { desk: Desk }) {
         <Box
           component="aside"
           aria-label="File"
-          sx={{ width: 328, flexShrink: 0, overflowY: 'auto', p: 2.5, bgcolor: 'background.paper', borderLeft: 1, borderColor: 'divider', display: 'flex', flexDirection: 'column', gap: 2 }}
+          sx={{
+            width: 328,
+            flexShrink: 0,
+            overflowY: 'auto',
+            p: 2.5,
+            bgcolor: 'background.paper',
+            borderLeft: 1,
+            borderColor: 'divider',
+            display: 'flex',
+            flexDirection: 'column',
+            gap: 2,
+          }}
         >
           <ToggleButtonGroup
             exclusive
@@ -95,7 +125,7 @@ function Deliver({ desk }: { desk: Desk }) {
           <Typography variant="body2" color="text.secondary">
             {type === 'image/png'
               ? 'Every pixel exactly as on the Bench; large.'
-              : 'Small, for sending and for the web. Quality 90 shows no loss at 100 %.'}
+              : 'Small, for sending and for the web. Lower quality, smaller file.'}
           </Typography>
           {type === 'image/jpeg' && (
             <Box>

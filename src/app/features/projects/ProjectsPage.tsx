@@ -123,8 +123,8 @@ export function ProjectsPage() {
         ))}
         {damaged > 0 && (
           <Alert severity="warning" variant="outlined" sx={{ color: 'text.primary' }}>
-            {damaged === 1 ? 'One project' : `${damaged} projects`} can’t be read by this version of Fingo; nothing of it
-            was changed. Open it with the version that made it.
+            {damaged === 1 ? 'One project' : `${damaged} projects`} can’t be read by this version of Fingo; nothing of
+            it was changed. Open it with the version that made it.
           </Alert>
         )}
         <section aria-label="Projects">
@@ -132,16 +132,30 @@ export function ProjectsPage() {
             Your projects
           </Typography>
           {loaded && projects.length === 0 ? (
-            <Box sx={{ border: 1, borderStyle: 'dashed', borderColor: 'text.secondary', borderRadius: 1, p: 4, textAlign: 'center' }}>
+            <Box
+              sx={{
+                border: 1,
+                borderStyle: 'dashed',
+                borderColor: 'text.secondary',
+                borderRadius: 1,
+                p: 4,
+                textAlign: 'center',
+              }}
+            >
               <Typography>Drop a photo here, paste one, or open one from your disk.</Typography>
               <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-                JPEG, PNG, WebP or AVIF, up to 50 megapixels. It stays in this browser, and the original is never changed.
+                JPEG, PNG, WebP or AVIF, up to 50 megapixels. It stays in this browser, and the original is never
+                changed.
               </Typography>
             </Box>
           ) : (
             <Box sx={GRID}>
               {projects.map((project) => (
-                <ProjectCard key={project.id} project={project} onDelete={() => void remove(project.id, project.name)} />
+                <ProjectCard
+                  key={project.id}
+                  project={project}
+                  onDelete={() => void remove(project.id, project.name)}
+                />
               ))}
             </Box>
           )}

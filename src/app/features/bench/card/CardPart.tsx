@@ -23,7 +23,16 @@ export function CardPart({ number, title, line, open, onToggle, children }: Card
           aria-expanded={open}
           aria-controls={id}
           onClick={onToggle}
-          sx={{ font: 'inherit', width: '100%', minHeight: 44, px: 2, py: 1, gap: 1.25, justifyContent: 'flex-start', textAlign: 'left' }}
+          sx={{
+            font: 'inherit',
+            width: '100%',
+            minHeight: 44,
+            px: 2,
+            py: 1,
+            gap: 1.25,
+            justifyContent: 'flex-start',
+            textAlign: 'left',
+          }}
         >
           <Box component="span" sx={{ color: 'primary.main', font: 'inherit', fontVariantNumeric: 'tabular-nums' }}>
             {number}

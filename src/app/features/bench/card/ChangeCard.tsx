@@ -2,11 +2,12 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import { useEffect, useState } from 'react';
 import { operationOf } from '../../../../operations/catalogue.ts';
-import { shareOfPicture } from '../../../../operations/marks/describeMark.ts';
+import { shareOfPicture } from '../../../../operations/marks/shareOfPicture.ts';
+import { describePlacement } from '../../../../operations/rebuild/describePlacement.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
-import { isMarked, isPlacing } from '../draft.ts';
+import { isMarked, isMoved, isPlacing } from '../draft.ts';
 import { CardPart } from './CardPart.tsx';
 import { MarkPart } from './MarkPart.tsx';
 import { RebuildPart, rebuildLine } from './RebuildPart.tsx';
@@ -19,8 +20,8 @@ type PartName = 'mark' | 'what' | 'rebuild';
 export function ChangeCard() {
   const dispatch = useAppDispatch();
   const { outline } = useDeskView();
-  const { trouble, project } = useAppSelector((state) => state.bench);
-  const { draft, source } = project!;
+  const trouble = useAppSelector((state) => state.bench.trouble);
+  const { draft, source } = useAppSelector((state) => state.bench.project!);
   const [open, setOpen] = useState<Record<PartName, boolean>>({ mark: true, what: true, rebuild: false });
   const toggle = (part: PartName) => (): void => setOpen((now) => ({ ...now, [part]: !now[part] }));
   const marked = isMarked(draft);
@@ -35,15 +36,21 @@ export function ChangeCard() {
   }, [isNew]);
 
   const markLine = !marked ? 'Nothing yet' : outline ? shareOfPicture(outline.areaPx, source) : '';
-  const { dxPx, dyPx } = draft.placement;
-  const what = draft.what && operationOf(draft.what).title;
-  const whatLine = !what ? 'Not chosen yet' : isPlacing(draft.what) ? `${what}, ${dxPx} px, ${dyPx} px` : what;
+  const what = draft.what ? operationOf(draft.what).title : 'Not chosen yet';
+  const whatLine = isPlacing(draft.what) && isMoved(draft) ? `${what}, ${describePlacement(draft.placement)}` : what;
   const light = isPlacing(draft.what) ? draft.placedLight : draft.rebuiltLight;
   return (
     <Box
       component="aside"
       aria-label="Change"
-      sx={{ width: 328, flexShrink: 0, overflowY: 'auto', bgcolor: 'background.paper', borderLeft: 1, borderColor: 'divider' }}
+      sx={{
+        width: 328,
+        flexShrink: 0,
+        overflowY: 'auto',
+        bgcolor: 'background.paper',
+        borderLeft: 1,
+        borderColor: 'divider',
+      }}
     >
       {trouble && (
         <Alert

@@ -5,9 +5,10 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import type { Combine } from '../../../../core/mask/combine.ts';
+import { shallowEqual } from 'react-redux';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
-import { benchActions, type MarkTool } from '../benchSlice.ts';
+import { benchActions, selectPhotoState, type MarkTool } from '../benchSlice.ts';
 import { isMarked } from '../draft.ts';
 import { PxSlider } from './PxSlider.tsx';
 
@@ -25,12 +26,12 @@ const COMBINES: { combine: Combine; label: string; hint: string }[] = [
 /** How the mark is drawn, and its outline as a whole. */
 export function MarkPart() {
   const dispatch = useAppDispatch();
-  const { tool, combine, brushRadiusPx, brushHardness, project } = useAppSelector((state) => state.bench);
+  const { draft, tool, combine, brushRadiusPx, brushHardness } = useAppSelector(selectPhotoState, shallowEqual);
+  const { source, lastMark } = useAppSelector((state) => state.bench.project!);
   const { outline } = useDeskView();
-  const draft = project!.draft;
   const marked = isMarked(draft);
   const settle = (): void => void dispatch(benchActions.gestureEnded());
-  const largestBrush = Math.round(Math.max(project!.source.width, project!.source.height) / 8);
+  const largestBrush = Math.round(Math.max(source.width, source.height) / 8);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <ToggleButtonGroup
@@ -114,7 +115,7 @@ export function MarkPart() {
               ? 'Draw loosely around what should change, its shadow included. Leave a little room around it.'
               : 'Paint over what should change, its shadow included. A little too much does no harm.'}
           </Typography>
-          {project!.lastMark && (
+          {lastMark && (
             <Tooltip title="Key M">
               <Button size="small" sx={{ mt: 1 }} onClick={() => dispatch(benchActions.lastMarkBroughtBack())}>
                 Bring back the last mark

@@ -19,7 +19,15 @@ interface PxSliderProps {
 export function PxSlider({ label, value, min, max, step = 1, unit = 'px', onChange, onSettled }: PxSliderProps) {
   const id = useId();
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '76px 1fr 62px', alignItems: 'center', columnGap: 1.5, minHeight: 32 }}>
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '76px 1fr 62px',
+        alignItems: 'center',
+        columnGap: 1.5,
+        minHeight: 32,
+      }}
+    >
       <Typography id={id} variant="caption">
         {label}
       </Typography>

@@ -86,9 +86,7 @@ export function TakesPart() {
           </Box>
         </>
       )}
-      {draft.editing && (
-        <Button onClick={() => dispatch(benchActions.draftLeft())}>Leave the step as it is</Button>
-      )}
+      {draft.editing && <Button onClick={() => dispatch(benchActions.draftLeft())}>Leave the step as it is</Button>}
     </Box>
   );
 }

@@ -55,8 +55,20 @@ function PlacementFields() {
         {exact ? 'Hide size, turn and mirror' : 'Size, turn, mirror'}
       </Button>
       <Box sx={{ display: exact ? 'grid' : 'none', gridTemplateColumns: '1fr 1fr', gap: 1, pt: 0.5 }}>
-        <NumberField label="Right, px" value={placement.dxPx} min={-99999} max={99999} onChange={(dxPx) => place({ dxPx })} />
-        <NumberField label="Down, px" value={placement.dyPx} min={-99999} max={99999} onChange={(dyPx) => place({ dyPx })} />
+        <NumberField
+          label="Right, px"
+          value={placement.dxPx}
+          min={-99999}
+          max={99999}
+          onChange={(dxPx) => place({ dxPx })}
+        />
+        <NumberField
+          label="Down, px"
+          value={placement.dyPx}
+          min={-99999}
+          max={99999}
+          onChange={(dyPx) => place({ dyPx })}
+        />
         <NumberField
           label="Size, %"
           value={Math.round(placement.scale * 100)}

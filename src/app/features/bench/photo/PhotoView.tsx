@@ -3,10 +3,12 @@ import { useGesture } from '@use-gesture/react';
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { placementToAffine } from '../../../../core/image/affine.ts';
 import type { Combine } from '../../../../core/mask/combine.ts';
+import { shallowEqual } from 'react-redux';
+import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { SURROUNDS } from '../../../theme/viewSettings.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions, selectPhotoState } from '../benchSlice.ts';
 import { isMarked, isPlacing } from '../draft.ts';
 import { drawLasso } from '../gestures/drawLasso.ts';
 import type { Gesture } from '../gestures/gesture.ts';
@@ -24,9 +26,9 @@ export function PhotoView() {
   const { desk, view, looking } = useBenchParts();
   const deskView = useDeskView();
   const dispatch = useAppDispatch();
-  const bench = useAppSelector((state) => state.bench);
+  const bench = useAppSelector(selectPhotoState, shallowEqual);
   const surround = useAppSelector((state) => state.viewSettings.surround);
-  const draft = bench.project!.draft;
+  const { draft } = bench;
   const photo = desk.picture.source.photo;
 
   const canvasRef = useRef<HTMLCanvasElement>(null);
@@ -50,8 +52,7 @@ export function PhotoView() {
     const context = canvasRef.current?.getContext('2d');
     const { outline } = deskView;
     if (!context || !outline || !isMarked(draft)) return false;
-    const box = outline.box;
-    const affine = placementToAffine(draft.placement, { x: box.x + box.width / 2, y: box.y + box.height / 2 });
+    const affine = placementToAffine(draft.placement, subjectFrame(draft.mark, photo).centre);
     context.setTransform(1, 0, 0, 1, 0, 0);
     return [undefined, affine].some((through) =>
       context.isPointInPath(ringsToPath(outline.solid, view.get(), through), screenPoint.x, screenPoint.y, 'evenodd'),
@@ -187,7 +188,14 @@ export function PhotoView() {
         aria-label="The photo. Draw with the pointer, or press K for a pen that the arrow keys move."
         aria-roledescription="photo"
         tabIndex={0}
-        style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', touchAction: 'none', cursor: 'crosshair' }}
+        style={{
+          position: 'absolute',
+          inset: 0,
+          width: '100%',
+          height: '100%',
+          touchAction: 'none',
+          cursor: 'crosshair',
+        }}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={() => finish(true)}

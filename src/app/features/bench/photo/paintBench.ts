@@ -1,11 +1,12 @@
 import { placementToAffine } from '../../../../core/image/affine.ts';
 import type { Size } from '../../../../core/image/rect.ts';
 import type { Patch } from '../../../../operations/operation.ts';
+import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
 import type { PlacementParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft } from '../../../../storage/projectSchema.ts';
 import { takeId, type DeskView } from '../../../desk/desk.ts';
-import { bitmapOf, makeBitmap } from '../../../desk/patchBitmaps.ts';
-import { fingerprint, isPlacing } from '../draft.ts';
+import { bitmapOf } from '../../../desk/patchBitmaps.ts';
+import { fingerprint, isMarked, isPlacing } from '../draft.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
 import { paintOriginal, paintOver, paintPatches } from './paintPicture.ts';
@@ -73,7 +74,7 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
 
 function paintPreview(context: CanvasRenderingContext2D, { desk, view, pixelRatio, whenReady }: BenchScene): void {
   if (!desk.preview) return;
-  const bitmap = bitmapOf(desk.preview.image, whenReady);
+  const bitmap = bitmapOf(desk.preview.image, 0, whenReady);
   context.imageSmoothingEnabled = true;
   if (bitmap) paintOver(context, bitmap, desk.preview.rect, view, pixelRatio);
 }
@@ -83,26 +84,25 @@ function paintGhost(context: CanvasRenderingContext2D, scene: BenchScene): void 
   const { desk, view } = scene;
   const affine = placementAffine(scene);
   if (!desk.cutOut || !affine) return;
-  const bitmap = bitmapOf(desk.cutOut.image, scene.whenReady);
-  if (!bitmap) {
-    void makeBitmap(desk.cutOut.image);
-    return;
-  }
+  const level = Math.max(0, Math.floor(Math.log2(1 / (view.scale * scene.pixelRatio * scene.draft.placement.scale))));
+  const bitmap = bitmapOf(desk.cutOut.image, level, scene.whenReady);
+  if (!bitmap) return;
+  const { rect } = desk.cutOut;
   const { a, b, c, d, tx, ty } = affine;
   context.save();
   context.scale(view.scale, view.scale);
   context.translate(-view.x, -view.y);
   context.transform(a, c, b, d, tx, ty);
-  context.drawImage(bitmap, desk.cutOut.rect.x, desk.cutOut.rect.y);
+  context.drawImage(bitmap, rect.x, rect.y, rect.width, rect.height);
   context.restore();
 }
 
 function paintMarkings(context: CanvasRenderingContext2D, scene: BenchScene, takeShown: boolean): void {
   const { desk, view } = scene;
-  if (!desk.outline || scene.draft.mark.shapes.length === 0) return;
+  if (!desk.outline || !isMarked(scene.draft)) return;
   const affine = isPlacing(scene.draft.what) ? placementAffine(scene) : undefined;
-  // With a take in sight only thin outlines stay, so that its edges can be judged.
-  if (takeShown) {
+  // With a take (or its first look) in sight only thin outlines stay, so that its edges can be judged.
+  if (takeShown || desk.preview) {
     context.globalAlpha = 0.4;
     doubleOutline(context, ringsToPath(desk.outline.solid, view, affine));
     context.globalAlpha = 1;
@@ -113,9 +113,8 @@ function paintMarkings(context: CanvasRenderingContext2D, scene: BenchScene, tak
 }
 
 function placementAffine(scene: BenchScene): ReturnType<typeof placementToAffine> | undefined {
-  const box = scene.desk.outline?.box;
-  if (!box) return undefined;
-  return placementToAffine(shownPlacement(scene), { x: box.x + box.width / 2, y: box.y + box.height / 2 });
+  if (!isMarked(scene.draft)) return undefined;
+  return placementToAffine(shownPlacement(scene), subjectFrame(scene.draft.mark, scene.photo).centre);
 }
 
 function paintLive(context: CanvasRenderingContext2D, scene: BenchScene): void {

@@ -17,14 +17,22 @@ export function paintOriginal(
   screen: Size,
   pixelRatio: number,
 ): void {
-  const deviceScale = view.scale * pixelRatio;
-  const wanted = Math.max(0, Math.min(levels - 1, Math.floor(Math.log2(1 / deviceScale))));
-  context.imageSmoothingEnabled = deviceScale < 3;
-  context.imageSmoothingQuality = 'medium';
+  const wanted = Math.min(levels - 1, setSmoothing(context, view, pixelRatio));
   // Coarser levels first: they show until the finer tiles have come.
   for (const level of wanted === levels - 1 ? [wanted] : [levels - 1, wanted]) {
     paintLevel(context, tiles, level, photo, view, screen, pixelRatio);
   }
+}
+
+/**
+ * Chooses the smoothing for a scale and returns how often pictures should have been halved for it: what is drawn then
+ * shrinks by less than a half, for which the cheapest smoothing does. Far in, single pixels show as squares.
+ */
+function setSmoothing(context: CanvasRenderingContext2D, view: Viewport, pixelRatio: number): number {
+  const deviceScale = view.scale * pixelRatio;
+  context.imageSmoothingEnabled = deviceScale < 3;
+  context.imageSmoothingQuality = 'low';
+  return Math.max(0, Math.floor(Math.log2(1 / deviceScale)));
 }
 
 function paintLevel(
@@ -66,10 +74,9 @@ export function paintPatches(
   pixelRatio: number,
   whenReady: () => void,
 ): void {
-  context.imageSmoothingEnabled = view.scale * pixelRatio < 3;
-  context.imageSmoothingQuality = 'medium';
+  const level = setSmoothing(context, view, pixelRatio);
   for (const { rect, image } of patches) {
-    const bitmap = bitmapOf(image, whenReady);
+    const bitmap = bitmapOf(image, level, whenReady);
     if (bitmap) paintOver(context, bitmap, rect, view, pixelRatio);
   }
 }

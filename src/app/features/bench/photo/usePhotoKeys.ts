@@ -2,7 +2,7 @@ import { useRef, type KeyboardEvent, type RefObject } from 'react';
 import type { Combine } from '../../../../core/mask/combine.ts';
 import type { Size } from '../../../../core/image/rect.ts';
 import { useAppDispatch } from '../../../store/store.ts';
-import { benchActions, type BenchState } from '../benchSlice.ts';
+import { benchActions, type PhotoState } from '../benchSlice.ts';
 import { isMarked, isPlacing } from '../draft.ts';
 import type { Gesture } from '../gestures/gesture.ts';
 import type { ViewControl } from './viewControl.ts';
@@ -18,7 +18,7 @@ const ARROWS: Record<string, Point> = {
 interface PhotoKeysInput {
   photo: Size;
   view: ViewControl;
-  bench: BenchState;
+  bench: PhotoState;
   gesture: RefObject<Gesture | undefined>;
   begin: (at: Point, combine: Combine) => Gesture;
   schedule: () => void;
@@ -32,7 +32,7 @@ export function usePhotoKeys({ photo, view, bench, gesture, begin, schedule }: P
   const dispatch = useAppDispatch();
   const pen = useRef<Point | undefined>(undefined);
   const spaceHeld = useRef(false);
-  const draft = bench.project!.draft;
+  const { draft } = bench;
 
   const onArrow = (direction: Point, large: boolean): void => {
     if (pen.current) {

@@ -23,7 +23,10 @@ export const screenToPhoto = (v: Viewport, p: Point): Point => ({ x: p.x / v.sca
 
 /** The whole photo, centred, never larger than 100 %. */
 export function fitView(photo: Size, screen: Size, pixelRatio: number): Viewport {
-  const room = { width: Math.max(50, screen.width - 2 * FIT_MARGIN), height: Math.max(50, screen.height - 2 * FIT_MARGIN) };
+  const room = {
+    width: Math.max(50, screen.width - 2 * FIT_MARGIN),
+    height: Math.max(50, screen.height - 2 * FIT_MARGIN),
+  };
   const scale = Math.min(room.width / photo.width, room.height / photo.height, 1 / pixelRatio);
   return {
     scale,

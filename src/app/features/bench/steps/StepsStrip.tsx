@@ -3,8 +3,9 @@ import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { operationOf } from '../../../../operations/catalogue.ts';
+import { shareOfPicture } from '../../../../operations/marks/shareOfPicture.ts';
 import type { Step } from '../../../../operations/recipe.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
@@ -60,11 +61,7 @@ interface StepItemProps {
 
 function StepItem({ step, number, isOpen, isComputing }: StepItemProps) {
   const dispatch = useAppDispatch();
-  const { width, height } = useAppSelector((state) => state.bench.project!.source);
-  const line = useMemo(
-    () => operationOf(step.type).summarize(step.params, { width, height }),
-    [step.type, step.params, width, height],
-  );
+  const line = `${operationOf(step.type).summarize(step.params)}${useMarkedShare(step)}`;
   const title = operationOf(step.type).title;
   return (
     <Box component="li">
@@ -112,6 +109,23 @@ function StepItem({ step, number, isOpen, isComputing }: StepItemProps) {
       </Box>
     </Box>
   );
+}
+
+/** ", N % of the picture" once the mark has been measured (off this thread: marks can be large). */
+function useMarkedShare(step: Step): string {
+  const { desk } = useBenchParts();
+  const [share, setShare] = useState('');
+  const { mark } = step.params;
+  useEffect(() => {
+    let current = true;
+    void desk.picture.outline(mark).then(({ areaPx }) => {
+      if (current) setShare(`, ${shareOfPicture(areaPx, desk.picture.source.photo)}`);
+    });
+    return () => {
+      current = false;
+    };
+  }, [desk, mark]);
+  return share;
 }
 
 const HALF = { width: 70, height: 54 };
