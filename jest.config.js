@@ -16,4 +16,6 @@ export default {
     ],
   },
   testEnvironment: 'node',
+  // Computations on a busy machine may take long; what hangs is still ended.
+  testTimeout: 60_000,
 };

@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
 import { writeFile } from 'node:fs/promises';
 import type { RasterImage } from '../core/image/rasterImage.ts';
-import { composePatches } from '../engine/composePatches.ts';
+import { composePatches } from '../operations/composePatches.ts';
 import { createInProcessRunner } from '../engine/inProcessRunner.ts';
 import { createMemoryStore } from '../engine/memoryStore.ts';
 import { hexDigest } from '../engine/resultKey.ts';

@@ -6,7 +6,7 @@ import type { Patch, StepResult } from '../operations/operation.ts';
 import { subjectRegion } from '../operations/rebuild/placeMarked.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
-import { composePatches } from './composePatches.ts';
+import { composePatches } from '../operations/composePatches.ts';
 import type { OnProgress, Runner } from './protocol.ts';
 import { resultKey } from './resultKey.ts';
 

@@ -22,6 +22,6 @@ function readOptions(): z.infer<typeof optionsSchema> {
 
 const { port, host } = readOptions();
 const app = createServer(fileURLToPath(new URL('../../dist', import.meta.url)));
-const found = await listenOnFreePort(app, port, host);
+const { port: found } = await listenOnFreePort(app, port, host);
 if (found !== port && port !== 0) process.stdout.write(`Port ${port} is taken; using ${found}.\n`);
 process.stdout.write(`Fingo is ready: http://${host === '127.0.0.1' ? 'localhost' : host}:${found}/\n`);

@@ -3,7 +3,7 @@ import { halveImage } from '../core/image/halve.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect, Size } from '../core/image/rect.ts';
 import { FingoError, serialiseError, type SerialisedError } from '../core/errors.ts';
-import { composePatches } from '../engine/composePatches.ts';
+import { composePatches } from '../operations/composePatches.ts';
 import { hexDigest } from '../engine/resultKey.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';

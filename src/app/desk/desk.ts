@@ -1,7 +1,7 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
 import type { Preview, Progress } from '../../core/progress.ts';
-import { composePatches } from '../../engine/composePatches.ts';
+import { composePatches } from '../../operations/composePatches.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
 import { createWorkshop, type Stand } from '../../engine/workshop.ts';

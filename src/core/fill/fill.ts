@@ -63,9 +63,12 @@ export function planFillRegion(markBounds: Rect, photo: { width: number; height:
   return intersect(region, wholeOf(photo));
 }
 
-/** The whole reduction factor that brings a region of `pixels` nearest to the strategy's work size. */
-export const workFactor = (pixels: number, strategy: FillStrategy): number =>
-  Math.max(1, Math.round(Math.sqrt(pixels / strategy.workPixels)));
+/** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
+const WORK_PIXELS = 250_000;
+
+/** The whole factor by which a region of `pixels` is reduced for matching. */
+export const workFactor = (pixels: number, coarseness: number): number =>
+  Math.max(1, Math.round(coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS))));
 
 /**
  * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion (Wexler, Shechtman, Irani,
@@ -73,7 +76,7 @@ export const workFactor = (pixels: number, strategy: FillStrategy): number =>
  * through the correspondence field, seams closed in the gradient domain. Outside the mark no pixel changes.
  *
  * Throws `size-mismatch`, `nothing-marked` (mark empty) and `no-donors` (no whole patch of known, allowed pixels).
- * Deterministic for its input. About 1 to 3 s for a hole of 2 % of 24 megapixels, by `workPixels`.
+ * Deterministic for its input.
  */
 export function* fillRegion(input: FillInput): Task<FillResult> {
   const { image, mark, donors, strategy, seed, light } = input;
@@ -89,8 +92,13 @@ export function* fillRegion(input: FillInput): Task<FillResult> {
   for (let i = 0; i < usable.length; i++) {
     usable[i] = hole[i] === 0 && image.data[4 * i + 3] === 255 && (!donors || donors.data[i] === 255) ? 1 : 0;
   }
-  const factor = workFactor(image.width * image.height, strategy);
-  const levels = buildPyramid(makeWorkImage(image, hole, usable, factor, strategy.textureWeight));
+  // Where so coarse a work image has no whole donor patch, a finer one may.
+  let factor = workFactor(image.width * image.height, strategy.coarseness);
+  let levels = buildPyramid(makeWorkImage(image, hole, usable, factor, strategy.textureWeight));
+  while (levels.length === 0 && factor > 1) {
+    factor = Math.ceil(factor / 2);
+    levels = buildPyramid(makeWorkImage(image, hole, usable, factor, strategy.textureWeight));
+  }
   if (levels.length === 0) {
     throw new FingoError(
       'no-donors',
@@ -104,7 +112,7 @@ export function* fillRegion(input: FillInput): Task<FillResult> {
     previewOf(level, factor << levels.indexOf(level), box),
   );
   clock.lap('match');
-  const measures = measureFill(levels[0]!, field);
+  const measures = measureFill(levels[0]!, field, strategy.textureWeight);
 
   yield { stage: 'Copying at full resolution', share: 0.8 };
   const offsets = cheapestOffsets(levels[0]!, field);

@@ -1,6 +1,6 @@
 import type { Correspondence } from './correspondence.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
-import type { Level } from './level.ts';
+import { PATCH_RADIUS, type Level } from './level.ts';
 
 /** Signs, found without knowing the truth, of how believable a fill is. All: lower is better. */
 export interface FillMeasures {
@@ -14,31 +14,39 @@ export interface FillMeasures {
   rank: number;
 }
 
+/** Texture is measured as if it had been weighted like this, so that takes of different weights can be compared. */
+const COMMON_TEXTURE_WEIGHT = 5;
+
 /**
- * Measures a finished fill on its finest level. The mean patch cost alone does not predict what people prefer, because
- * a blurred fill is cheap; what is missing in texture against the rim, and how well patches across the rim fit, do.
+ * Measures a finished fill on its finest level, whose T was made with `textureWeight`. The mean patch cost alone does
+ * not predict what people prefer, because a blurred fill is cheap; what is missing in texture against the rim, and how
+ * well patches across the rim fit, do.
  */
-export function measureFill(level: Level, field: Correspondence): FillMeasures {
+export function measureFill(level: Level, field: Correspondence, textureWeight: number): FillMeasures {
+  const toCommon = COMMON_TEXTURE_WEIGHT / textureWeight;
+  const textureAt = (i: number): number => toCommon * level.features[4 * i + 3]!;
   const expected = textureExpectedFromRim(level);
   let deficit = 0;
   let holePixels = 0;
+  for (let i = 0; i < level.hole.length; i++) {
+    if (!level.hole[i]) continue;
+    deficit += Math.max(0, Math.log2((toCommon * expected[i]! + 1) / (textureAt(i) + 1)));
+    holePixels++;
+  }
   let rim = 0;
   let rimCount = 0;
   let relative = 0;
   let inside = 0;
-  for (let i = 0; i < level.hole.length; i++) {
-    if (!level.hole[i]) continue;
-    deficit += Math.max(0, Math.log2((expected[i]! + 1) / (level.features[4 * i + 3]! + 1)));
-    holePixels++;
-  }
   for (const target of level.targets) {
-    const cost = field.cost[target]! / 196;
-    if (level.depth[target]! <= 1) {
-      rim += Math.sqrt(cost);
+    const isRim = level.depth[target]! <= 1;
+    if (!isRim && !level.hole[target]) continue;
+    const mismatch = Math.sqrt(commonCost(level, target, field.donor[target]!, toCommon * toCommon) / 196);
+    if (isRim) {
+      rim += mismatch;
       rimCount++;
     }
     if (level.hole[target]) {
-      relative += Math.sqrt(cost) / (level.features[4 * target + 3]! + 4);
+      relative += mismatch / (textureAt(target) + 4);
       inside++;
     }
   }
@@ -46,6 +54,24 @@ export function measureFill(level: Level, field: Correspondence): FillMeasures {
   const rimCost = rim / Math.max(1, rimCount);
   const relativeCost = relative / Math.max(1, inside);
   return { textureDeficit, rimCost, relativeCost, rank: textureDeficit + 0.08 * rimCost + 0.5 * relativeCost };
+}
+
+/** The patch cost with the squared differences of T multiplied by `textureScale`. */
+function commonCost({ features, width }: Level, a: number, b: number, textureScale: number): number {
+  let colour = 0;
+  let texture = 0;
+  for (let v = -PATCH_RADIUS; v <= PATCH_RADIUS; v++) {
+    for (let u = -PATCH_RADIUS; u <= PATCH_RADIUS; u++) {
+      const i = 4 * (a + v * width + u);
+      const j = 4 * (b + v * width + u);
+      colour +=
+        (features[i]! - features[j]!) ** 2 +
+        (features[i + 1]! - features[j + 1]!) ** 2 +
+        (features[i + 2]! - features[j + 2]!) ** 2;
+      texture += (features[i + 3]! - features[j + 3]!) ** 2;
+    }
+  }
+  return colour + textureScale * texture;
 }
 
 const SWEEPS = 60;

@@ -13,7 +13,8 @@ export function growMask(mask: Mask, byPx: number): Mask {
   const distance = squaredDistanceTo(mask, byPx > 0);
   const reach = Math.abs(byPx);
   for (let i = 0; i < data.length; i++) {
-    const beyond = Math.max(0, Math.min(1, Math.sqrt(distance[i]!) - reach + 0.5));
+    // Distances run from centre to centre, half a pixel on either side of the outline.
+    const beyond = Math.max(0, Math.min(1, Math.sqrt(distance[i]!) - reach));
     data[i] = Math.round(255 * (byPx > 0 ? 1 - beyond : beyond));
   }
   return { width: mask.width, height: mask.height, data };

@@ -12,7 +12,7 @@ export interface SubjectSource {
   /** Top left corner of the source crop in the photo. */
   at: { x: number; y: number };
   image: RasterImage;
-  /** What the user marked. */
+  /** What the user marked; at least a px of unmarked margin around it, except at the photo's edge. */
   mark: Mask;
   /** The subject inside the mark; the rest of the mark is slack. */
   matte: Mask;

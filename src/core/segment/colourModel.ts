@@ -3,7 +3,7 @@ const SIDE = BINS + 2;
 
 /**
  * A smoothed histogram of colours with 16 bins a channel (encoded RGB): how often a colour occurs among what was
- * added. One bin of smoothing on each side, so that a colour near a seen one counts too.
+ * added. Trilinear over neighbouring bins, so that a colour near a seen one counts too.
  */
 export interface ColourModel {
   add(r: number, g: number, b: number, weight: number): void;
@@ -14,25 +14,35 @@ export interface ColourModel {
 export function createColourModel(): ColourModel {
   const counts = new Float32Array(SIDE ** 3);
   let total = 0;
-  const lower = (value: number): number => Math.max(0, Math.min(BINS - 1e-3, (value / 256) * BINS)) + 0.5;
-  const visit = (r: number, g: number, b: number, each: (bin: number, weight: number) => void): void => {
-    const [x, y, z] = [lower(r), lower(g), lower(b)];
-    for (let corner = 0; corner < 8; corner++) {
-      const i = Math.floor(x) + (corner & 1);
-      const j = Math.floor(y) + ((corner >> 1) & 1);
-      const k = Math.floor(z) + (corner >> 2);
-      const weight = (1 - Math.abs(x - i)) * (1 - Math.abs(y - j)) * (1 - Math.abs(z - k));
-      each((k * SIDE + j) * SIDE + i, weight);
-    }
+  // The position of a value between bin centres; what lies out of range counts as the nearest end.
+  const position = (value: number): number => {
+    const scaled = (value / 256) * BINS;
+    return (scaled < 0 ? 0 : scaled > BINS - 1e-3 ? BINS - 1e-3 : scaled) + 0.5;
   };
   return {
     add(r, g, b, weight) {
       total += weight;
-      visit(r, g, b, (bin, share) => (counts[bin]! += weight * share));
+      const [x, y, z] = [position(r), position(g), position(b)];
+      const [i, j, k] = [x | 0, y | 0, z | 0];
+      const [fx, fy, fz] = [x - i, y - j, z - k];
+      const at = (k * SIDE + j) * SIDE + i;
+      for (let corner = 0; corner < 8; corner++) {
+        const share = (corner & 1 ? fx : 1 - fx) * (corner & 2 ? fy : 1 - fy) * (corner & 4 ? fz : 1 - fz);
+        const bin = at + (corner & 1) + (corner & 2 ? SIDE : 0) + (corner & 4 ? SIDE * SIDE : 0);
+        counts[bin]! += weight * share;
+      }
     },
     logShare(r, g, b) {
-      let sum = 0;
-      visit(r, g, b, (bin, share) => (sum += share * counts[bin]!));
+      const [x, y, z] = [position(r), position(g), position(b)];
+      const [i, j, k] = [x | 0, y | 0, z | 0];
+      const [fx, fy, fz] = [x - i, y - j, z - k];
+      const at = (k * SIDE + j) * SIDE + i;
+      const near = (1 - fx) * counts[at]! + fx * counts[at + 1]!;
+      const right = (1 - fx) * counts[at + SIDE]! + fx * counts[at + SIDE + 1]!;
+      const far = at + SIDE * SIDE;
+      const below = (1 - fx) * counts[far]! + fx * counts[far + 1]!;
+      const both = (1 - fx) * counts[far + SIDE]! + fx * counts[far + SIDE + 1]!;
+      const sum = (1 - fz) * ((1 - fy) * near + fy * right) + fz * ((1 - fy) * below + fy * both);
       return Math.log((sum + 1e-4 * total + 1e-9) / (total + 1e-9));
     },
   };

@@ -28,7 +28,9 @@ export function findSubjectMatte(image: RasterImage, mark: Mask, options: MatteO
   requireSameSize(image, mark, 'The mark');
   const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
   const small = reduce(image, mark, factor);
-  const probability = walk(small, options.generosity);
+  const ground = groundModel(small);
+  const probability = walk(small, ground, options.generosity);
+  if (!standsOut(small, ground, probability)) return mark;
   const matte = sharpen(image, mark, small, probability, factor);
   const share = areaOf(matte) / Math.max(1, areaOf(mark));
   return share < 0.04 || share > 0.97 ? mark : matte;
@@ -65,10 +67,25 @@ function reduce(image: RasterImage, mark: Mask, factor: number): SmallImage {
   return { width, height, colour, marked };
 }
 
-function walk(small: SmallImage, generosity: number): Float32Array {
+/** Natural logarithm of how much rarer on the ground the subject's colours must be than those of the rest. */
+const LEAST_CONTRAST = 1;
+
+/** Whether what was found really has other colours than the ground, rather than being a blotch of its grain. */
+function standsOut({ colour, marked }: SmallImage, ground: ColourModel, probability: Float32Array): boolean {
+  const sum = [0, 0];
+  const count = [0, 0];
+  for (let i = 0; i < marked.length; i++) {
+    if (marked[i]! < 0.5) continue;
+    const side = probability[i]! > 0.5 ? 1 : 0;
+    sum[side]! += ground.logShare(colour[3 * i]!, colour[3 * i + 1]!, colour[3 * i + 2]!);
+    count[side]! += 1;
+  }
+  return count[1]! > 0 && (count[0] === 0 || sum[0]! / count[0]! - sum[1]! / count[1]! > LEAST_CONTRAST);
+}
+
+function walk(small: SmallImage, ground: ColourModel, generosity: number): Float32Array {
   const { width, height, colour, marked } = small;
   const n = width * height;
-  const ground = groundModel(small);
   const edges = contrastEdges(small);
   let probability = firstGuess(small, ground);
   for (let round = 0; round < ROUNDS; round++) {

@@ -33,6 +33,9 @@ export function subjectRegion(mark: Mark, photo: Size): Rect {
   return intersect(inflate(frame, Math.ceil(0.15 * Math.max(frame.width, frame.height)) + 8), wholeOf(photo));
 }
 
+/** What is placed is cut out with some px of the place around it, to which its tone is led. */
+const PLACE_MARGIN_PX = 2;
+
 /** The subject's matte over `subject.rect`, remembered. */
 export function subjectMatte(
   mark: Mark,
@@ -70,7 +73,7 @@ export function placeMarked(
   const image = cropImage(source.image, inSource);
   const mark = maskUnder(renderMark(params.mark, photo), rect);
   const matte = subjectMatte(params.mark, photo, { rect, image }, generosity, inputKey, memo);
-  const inner = boundsOf(mark);
+  const inner = intersect(inflate(boundsOf(mark), PLACE_MARGIN_PX), wholeOf(mark));
   let shadow: Float32Array<ArrayBuffer> | undefined;
   if (params.withShadow && fill) {
     const cleared = cropImage(source.image, inSource);

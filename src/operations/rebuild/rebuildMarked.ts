@@ -33,7 +33,7 @@ export function rebuildRegion(params: Pick<RebuildParams, 'mark' | 'donors'>, ph
 
 /**
  * Rebuilds what is marked out of its region, remembered by all that it depends on. Closeness sets how large the
- * pieces are that are carried over whole: 100 works with fewer than half as many work pixels, 0 with more than twice.
+ * pieces are that are carried over whole: 100 works 1.5 times as coarsely as 50, 0 as much more finely.
  */
 export function* rebuildMarked(
   params: RebuildParams,
@@ -71,5 +71,5 @@ function strategyFor(name: string, closeness: number): FillStrategy {
       `"${name}" is not a way of rebuilding; use ${REBUILD_STRATEGIES.join(', ')}.`,
     );
   }
-  return { ...strategy, workPixels: Math.round(strategy.workPixels * 2 ** ((50 - closeness) / 40)) };
+  return { ...strategy, coarseness: strategy.coarseness * 2 ** ((closeness - 50) / 80) };
 }

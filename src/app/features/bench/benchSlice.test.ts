@@ -1,0 +1,155 @@
+import type { MarkShape } from '../../../operations/marks/markSchema.ts';
+import type { Project } from '../../../storage/projectSchema.ts';
+import { benchActions as actions, benchSlice, type BenchState } from './benchSlice.ts';
+import { EMPTY_DRAFT, fingerprint, paramsOf, whatIsMissing } from './draft.ts';
+
+const PROJECT: Project = {
+  id: 'p',
+  name: 'quay',
+  createdAt: 1,
+  updatedAt: 1,
+  source: { key: 'k', fileName: 'quay.jpg', mediaType: 'image/jpeg', width: 2400, height: 1600, bytes: 9 },
+  steps: [],
+  draft: EMPTY_DRAFT,
+  past: [],
+  future: [],
+};
+const lasso = (combine: MarkShape['combine'], at = 0): MarkShape => ({
+  kind: 'lasso',
+  combine,
+  points: [at, 0, at + 50, 0, at, 50],
+});
+const TAKE = { strategy: 'even', seed: 1 };
+
+type Action = Parameters<typeof benchSlice.reducer>[1];
+const after = (state: BenchState, ...list: Action[]): BenchState => list.reduce(benchSlice.reducer, state);
+const opened = after(benchSlice.getInitialState(), actions.projectOpened(PROJECT));
+const draftOf = (state: BenchState) => state.project!.draft;
+const withTake = (...list: Action[]): BenchState =>
+  after(
+    opened,
+    actions.shapeDrawn(lasso('also')),
+    actions.whatChosen('move'),
+    actions.placed({ dxPx: 90 }),
+    ...list,
+    actions.roundStarted(),
+    actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
+  );
+
+test('the first shape begins a mark, further ones are added or taken away as asked', () => {
+  const state = after(opened, actions.shapeDrawn(lasso('also')), actions.shapeDrawn(lasso('without', 10)));
+  expect(draftOf(state).mark.shapes.map((shape) => shape.combine)).toEqual(['startOver', 'without']);
+  expect(draftOf(after(state, actions.shapeDrawn(lasso('startOver')))).mark.shapes).toHaveLength(1);
+  expect(draftOf(after(opened, actions.shapeDrawn(lasso('without')))).mark.shapes).toHaveLength(0);
+});
+
+test('one gesture is one undo, however many changes it makes; the next gesture is another', () => {
+  const state = after(
+    opened,
+    actions.shapeDrawn(lasso('also')),
+    actions.markAdjusted({ growPx: 1 }),
+    actions.markAdjusted({ growPx: 2 }),
+    actions.markAdjusted({ growPx: 3 }),
+    actions.gestureEnded(),
+    actions.markAdjusted({ growPx: 9 }),
+  );
+  const back = after(state, actions.undone());
+  expect(draftOf(back).mark.growPx).toBe(3);
+  expect(draftOf(after(back, actions.undone())).mark.growPx).toBe(0);
+  expect(draftOf(after(back, actions.undone(), actions.redone())).mark.growPx).toBe(3);
+});
+
+test('undo and redo at their ends change nothing', () => {
+  expect(after(opened, actions.undone(), actions.redone()).project).toEqual(PROJECT);
+});
+
+test('what is still missing is told in the order of the work', () => {
+  expect(whatIsMissing(EMPTY_DRAFT)).toMatch(/Mark something/);
+  const marked = after(opened, actions.shapeDrawn(lasso('also')));
+  expect(whatIsMissing(draftOf(marked))).toMatch(/Choose what happens/);
+  expect(whatIsMissing(draftOf(after(marked, actions.whatChosen('clear'))))).toBeUndefined();
+  const moving = after(marked, actions.whatChosen('move'));
+  expect(whatIsMissing(draftOf(moving))).toMatch(/Drag the marked subject/);
+  expect(whatIsMissing(draftOf(after(moving, actions.placed({ dxPx: 9 }))))).toBeUndefined();
+});
+
+test('what happens can be chosen before marking, and changed with mark and place kept', () => {
+  const first = after(
+    opened,
+    actions.whatChosen('move'),
+    actions.shapeDrawn(lasso('also')),
+    actions.placed({ dxPx: 90 }),
+  );
+  const changed = draftOf(after(first, actions.whatChosen('duplicate')));
+  expect(changed.mark).toEqual(draftOf(first).mark);
+  expect(changed.placement.dxPx).toBe(90);
+});
+
+test('takes of another mark or another thing happening are dropped; a setting makes them out of date only', () => {
+  const state = withTake();
+  expect(draftOf(after(state, actions.shapeDrawn(lasso('also', 5)))).takes).toEqual([]);
+  expect(draftOf(after(state, actions.whatChosen('duplicate'))).takes).toEqual([]);
+  const looser = draftOf(after(state, actions.rebuildSet({ closeness: 0 })));
+  expect(looser.takes).toHaveLength(1);
+  expect(looser.takesFor).not.toBe(fingerprint(looser));
+});
+
+test('a used take becomes a step; the next place starts with the same settings and the last mark at hand', () => {
+  const used = after(withTake(actions.rebuildSet({ closeness: 75 })), actions.takeUsed());
+  const { steps, draft, lastMark } = used.project!;
+  expect(steps).toHaveLength(1);
+  expect(steps[0]).toMatchObject({ type: 'move', enabled: true, params: { closeness: 75, take: TAKE } });
+  expect(draft).toMatchObject({ what: 'move', closeness: 75, mark: { shapes: [] }, takes: [] });
+  expect(lastMark!.shapes).toHaveLength(1);
+  expect(draftOf(after(used, actions.lastMarkBroughtBack())).mark).toEqual(lastMark);
+  expect(after(used, actions.undone()).project!.steps).toEqual([]);
+});
+
+test('a step opened and used again is changed in place; left, it stays as it was', () => {
+  const used = after(withTake(), actions.takeUsed());
+  const id = used.project!.steps[0]!.id;
+  const open = after(used, actions.stepOpened(id));
+  expect(draftOf(open)).toMatchObject({ editing: id, what: 'move', placement: { dxPx: 90 }, chosen: TAKE });
+  expect(draftOf(open).takesFor).toBe(fingerprint(draftOf(open)));
+  const changed = after(open, actions.placed({ dxPx: 30 }), actions.takeUsed());
+  expect(changed.project!.steps).toHaveLength(1);
+  expect(changed.project!.steps[0]).toMatchObject({ id, params: { placement: { dxPx: 30 } } });
+  expect(after(open, actions.placed({ dxPx: 30 }), actions.draftLeft()).project!.steps).toEqual(used.project!.steps);
+});
+
+test('a step can be switched off and on, and removed with undo', () => {
+  const used = after(withTake(), actions.takeUsed());
+  const id = used.project!.steps[0]!.id;
+  const off = after(used, actions.stepSwitched(id));
+  expect(off.project!.steps[0]!.enabled).toBe(false);
+  expect(after(off, actions.stepSwitched(id)).project!.steps[0]!.enabled).toBe(true);
+  const removed = after(used, actions.stepRemoved(id));
+  expect(removed.project!.steps).toEqual([]);
+  expect(after(removed, actions.undone()).project!.steps).toEqual(used.project!.steps);
+});
+
+test('a take set aside makes room for the next and can be taken back in', () => {
+  const second = { strategy: 'large pieces', seed: 1 };
+  const two = after(
+    withTake(),
+    actions.takesChanged({
+      takes: [TAKE, second].map((spec) => ({ spec, rank: 1, round: 0, setAside: false })),
+      chosen: TAKE,
+    }),
+  );
+  const aside = after(two, actions.takeSetAside(TAKE));
+  expect(draftOf(aside).chosen).toEqual(second);
+  expect(draftOf(aside).takes[0]!.setAside).toBe(true);
+  expect(draftOf(after(aside, actions.takeSetAside(TAKE))).takes[0]!.setAside).toBe(false);
+});
+
+test('Clear and Move each have their own default light', () => {
+  const marked = after(opened, actions.shapeDrawn(lasso('also')));
+  expect(paramsOf(draftOf(after(marked, actions.whatChosen('clear'))))).toMatchObject({ light: 100 });
+  expect(paramsOf(draftOf(after(marked, actions.whatChosen('move'))))).toMatchObject({ light: 0 });
+});
+
+test('an empty name is not taken', () => {
+  expect(after(opened, actions.projectRenamed('  ')).project!.name).toBe('quay');
+  expect(after(opened, actions.projectRenamed(' Fair ')).project!.name).toBe('Fair');
+});

@@ -1,0 +1,45 @@
+import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
+import { drawLasso } from './drawLasso.ts';
+import { paintStroke } from './paintStroke.ts';
+import { placeSubject } from './placeSubject.ts';
+
+test('a lasso is closed where the pen is lifted, with points that do not matter left out', () => {
+  const done: MarkShape[] = [];
+  const gesture = drawLasso({ x: 0, y: 0 }, 'also', 0.5, (shape) => done.push(shape));
+  for (let x = 1; x <= 100; x++) gesture.move({ x, y: 0 });
+  gesture.move({ x: 100, y: 80 });
+  expect(gesture.live()).toMatchObject({ kind: 'lasso' });
+  gesture.end();
+  expect(done).toEqual([{ kind: 'lasso', combine: 'also', points: [0, 0, 100, 0, 100, 80] }]);
+});
+
+test('a slip of the hand and a cancelled lasso mark nothing', () => {
+  const done: MarkShape[] = [];
+  const slip = drawLasso({ x: 5, y: 5 }, 'also', 0.5, (shape) => done.push(shape));
+  slip.move({ x: 6, y: 5 });
+  slip.move({ x: 6, y: 6 });
+  slip.end();
+  const left = drawLasso({ x: 0, y: 0 }, 'also', 0.5, (shape) => done.push(shape));
+  left.move({ x: 90, y: 0 });
+  left.move({ x: 90, y: 90 });
+  left.cancel();
+  expect(done).toEqual([]);
+});
+
+test('a touch of the brush is a dab', () => {
+  const done: MarkShape[] = [];
+  paintStroke({ x: 7, y: 8 }, 'without', { radiusPx: 12, hardness: 0.5 }, (shape) => done.push(shape)).end();
+  expect(done).toEqual([
+    { kind: 'stroke', combine: 'without', points: [7, 8], radiusPx: 12, hardness: 0.5, intensity: 1 },
+  ]);
+});
+
+test('a subject is dragged on from where it was put, by whole px; a touch does not move it', () => {
+  const done: unknown[] = [];
+  const gesture = placeSubject({ x: 10, y: 10 }, { dxPx: 100, dyPx: 0 }, (shift) => done.push(shift));
+  gesture.move({ x: 14.4, y: 7.2 });
+  expect(gesture.live()).toEqual({ kind: 'place', dxPx: 104, dyPx: -3 });
+  gesture.end();
+  placeSubject({ x: 1, y: 1 }, { dxPx: 5, dyPx: 5 }, (shift) => done.push(shift)).end();
+  expect(done).toEqual([{ dxPx: 104, dyPx: -3 }]);
+});

@@ -1,0 +1,122 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+
+const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+
+function fingo(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+  return new Promise((resolve) => {
+    execFile(join(ROOT, 'node_modules/.bin/tsx'), [join(ROOT, 'src/cli/main.ts'), ...args], (error, out, err) => {
+      resolve({ code: error ? Number(error.code) : 0, out, err });
+    });
+  });
+}
+
+let folder = '';
+const at = (name: string) => join(folder, name);
+const pixels = (path: string) => sharp(path).removeAlpha().raw().toBuffer();
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'fingo-cli-'));
+  const [width, height] = [180, 140];
+  const photo = Buffer.alloc(width * height * 3);
+  const mask = Buffer.alloc(width * height);
+  for (let i = 0; i < width * height; i++) {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const inside = (x - 60) ** 2 + (y - 70) ** 2;
+    photo.fill(y % 10 < 2 ? 70 : 160 + ((x * 7) % 5), 3 * i, 3 * i + 3);
+    if (inside < 12 ** 2) photo.set([200, 40, 40], 3 * i);
+    if (inside < 18 ** 2) mask[i] = 255;
+  }
+  await sharp(photo, { raw: { width, height, channels: 3 } })
+    .png()
+    .toFile(at('photo.png'));
+  await sharp(mask, { raw: { width, height, channels: 1 } })
+    .png()
+    .toFile(at('mask.png'));
+  await sharp(mask, { raw: { width, height, channels: 1 } })
+    .resize(50, 50)
+    .png()
+    .toFile(at('small.png'));
+});
+
+test('clear writes the best take, the others beside it, and a report', async () => {
+  const { code, err } = await fingo(
+    ...['clear', at('photo.png'), '--mark', at('mask.png'), '--takes', '3', '--out', at('out.png')],
+    ...['--report', at('report.json')],
+  );
+  expect([code, err]).toEqual([0, '']);
+  const report = JSON.parse(await readFile(at('report.json'), 'utf8')) as {
+    takes: { file: string; rank: number; timingsMs: Record<string, number> }[];
+    peakMemoryBytes: number;
+  };
+  const ranks = report.takes.map((take) => take.rank);
+  expect(ranks).toEqual([...ranks].sort((a, b) => a - b));
+  expect(report.takes[1]!.file).toBe(at('out.take-2.png'));
+  expect(report.takes[0]!.timingsMs.match).toBeGreaterThan(0);
+  expect(report.peakMemoryBytes).toBeGreaterThan(1e7);
+  const [before, result, mask] = await Promise.all([
+    pixels(at('photo.png')),
+    pixels(at('out.png')),
+    sharp(at('mask.png')).extractChannel(0).raw().toBuffer(),
+  ]);
+  for (let i = 0; i < mask.length; i++) {
+    if (mask[i] === 0) expect(result.subarray(3 * i, 3 * i + 3).equals(before.subarray(3 * i, 3 * i + 3))).toBe(true);
+    else expect(result[3 * i]! - result[3 * i + 1]!).toBeLessThan(60);
+  }
+}, 60_000);
+
+test('move puts the subject elsewhere; with --copy the old place stays', async () => {
+  const place = ['--mark', at('mask.png'), '--by', '70,5'];
+  expect((await fingo('move', at('photo.png'), ...place, '--out', at('moved.png'))).code).toBe(0);
+  expect((await fingo('move', at('photo.png'), ...place, '--copy', '--out', at('copied.png'))).code).toBe(0);
+  const isRed = (image: Buffer, x: number, y: number) =>
+    image[3 * (y * 180 + x)]! - image[3 * (y * 180 + x) + 1]! > 100;
+  const [moved, copied] = await Promise.all([pixels(at('moved.png')), pixels(at('copied.png'))]);
+  expect([isRed(moved, 60, 70), isRed(moved, 130, 75)]).toEqual([false, true]);
+  expect([isRed(copied, 60, 70), isRed(copied, 130, 75)]).toEqual([true, true]);
+}, 60_000);
+
+test('run applies a recipe to a photo of its size', async () => {
+  const mark = {
+    shapes: [{ kind: 'stroke', combine: 'also', points: [60, 70], radiusPx: 18, hardness: 1, intensity: 1 }],
+  };
+  const params = { mark, take: { strategy: 'even', seed: 1 } };
+  const recipe = {
+    format: 'fingo-recipe',
+    version: 1,
+    photo: { width: 180, height: 140 },
+    steps: [{ id: 'a', type: 'clear', version: 1, params }],
+  };
+  await writeFile(at('recipe.json'), JSON.stringify(recipe));
+  const { code, out } = await fingo('run', at('recipe.json'), at('photo.png'), '--out-dir', at('results'));
+  expect([code, out.trim()]).toEqual([0, at('results/photo-recomposed.png')]);
+  const wrong = await fingo('run', at('recipe.json'), at('small.png'), '--out-dir', at('results'));
+  expect([wrong.code, wrong.err]).toEqual([2, expect.stringContaining('50 x 50')]);
+}, 60_000);
+
+test.each([
+  ['a missing mark', ['clear', 'photo.png', '--out', 'o.png'], /--mark/],
+  ['a mask of another size', ['clear', 'photo.png', '--mark', 'small.png', '--out', 'o.png'], /50 x 50 px.*180 x 140/],
+  ['a photo that is not there', ['clear', 'none.png', '--mark', 'mask.png', '--out', 'o.png'], /can't be read/],
+  [
+    'a value out of range',
+    ['clear', 'photo.png', '--mark', 'mask.png', '--closeness', '300', '--out', 'o.png'],
+    /0 to 100/,
+  ],
+  ['an ending that can’t be written', ['clear', 'photo.png', '--mark', 'mask.png', '--out', 'o.gif'], /\.png, \.jpg/],
+  ['a shift that is none', ['move', 'photo.png', '--mark', 'mask.png', '--by', '12', '--out', 'o.png'], /120,-30/],
+  ['an unknown command', ['paint'], /unknown command/i],
+])(
+  '%s ends with exit code 2 and one sentence',
+  async (_, args, message) => {
+    const { code, err } = await fingo(...args.map((arg) => (/\.(png|gif)$/.test(arg) ? at(arg) : arg)));
+    expect(code).toBe(2);
+    expect(err).toMatch(message);
+    expect(err.trim().split('\n')).toHaveLength(1);
+  },
+  30_000,
+);

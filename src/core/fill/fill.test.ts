@@ -1,0 +1,143 @@
+import { differingPixels, maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { cropImage, pasteImage, type RasterImage } from '../image/rasterImage.ts';
+import { createMask, type Mask } from '../mask/mask.ts';
+import { drain, type Progress } from '../progress.ts';
+import { fillRegion, planFillRegion, type FillInput } from './fill.ts';
+import { FILL_STRATEGIES } from './strategy.ts';
+
+const SIZE = 160;
+const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 80) ** 2 + (y - 76) ** 2 < 24 * 24);
+
+function boards(): RasterImage {
+  const grain = noise(4, 6);
+  return pictureOf(SIZE, SIZE, (_, y) => {
+    const value = (y % 16 < 2 ? 40 : 170) + grain();
+    return [value, value * 0.9, value * 0.7];
+  });
+}
+
+function withObject(image: RasterImage, mark: Mask): RasterImage {
+  const out = { ...image, data: image.data.slice() };
+  for (let i = 0; i < mark.data.length; i++) if (mark.data[i]) out.data.set([255, 0, 255], 4 * i);
+  return out;
+}
+
+const run = (change: Partial<FillInput> & Pick<FillInput, 'image'>) =>
+  drain(fillRegion({ mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1, ...change }));
+
+function whole(image: RasterImage, result: ReturnType<typeof run>): RasterImage {
+  const out = { ...image, data: image.data.slice() };
+  pasteImage(out, result.box, result.image);
+  return out;
+}
+
+/** Mean absolute error, in levels, over the mark. */
+function errorInside(a: RasterImage, b: RasterImage, mark = MARK): number {
+  let sum = 0;
+  let count = 0;
+  for (let i = 0; i < mark.data.length; i++) {
+    if (!mark.data[i]) continue;
+    for (let c = 4 * i; c < 4 * i + 3; c++) sum += Math.abs(a.data[c]! - b.data[c]!) / 3;
+    count++;
+  }
+  return sum / count;
+}
+
+test.each(FILL_STRATEGIES)(
+  'boards run on through the hole ($name), far closer to the truth than a flat fill',
+  (strategy) => {
+    const truth = boards();
+    const filled = whole(truth, run({ image: withObject(truth, MARK), strategy }));
+    const flat = pictureOf(SIZE, SIZE, () => [154, 138, 108]);
+    // What is left is the grain (two independent ones of +-6 levels differ by 4 on average).
+    expect(errorInside(filled, truth)).toBeLessThan(errorInside(flat, truth) / 4);
+  },
+);
+
+test('outside the mark not one pixel changes, and nothing of the object is left inside', () => {
+  const image = withObject(boards(), MARK);
+  const filled = whole(image, run({ image }));
+  expect(differingPixels(image, filled).every((pixel) => MARK.data[pixel]! > 0)).toBe(true);
+  for (let i = 0; i < MARK.data.length; i++) {
+    if (MARK.data[i]) expect(filled.data[4 * i + 1]!).toBeGreaterThan(filled.data[4 * i + 2]! - 20);
+  }
+});
+
+test('a partial mark mixes: at half strength every channel lies halfway', () => {
+  const image = withObject(boards(), MARK);
+  const half = { ...MARK, data: MARK.data.map((value) => (value ? 128 : 0)) };
+  const full = whole(image, run({ image }));
+  const mixed = whole(image, run({ image, mark: half }));
+  for (let i = 0; i < MARK.data.length; i++) {
+    if (!MARK.data[i]) continue;
+    const expected = (full.data[4 * i]! * 128 + image.data[4 * i]! * 127) / 255;
+    expect(Math.abs(mixed.data[4 * i]! - expected)).toBeLessThanOrEqual(1);
+  }
+});
+
+test('pixels come from the donors and from nowhere else', () => {
+  // Left half blue, right half green; donors only on the green side.
+  const image = pictureOf(SIZE, SIZE, (x) => (x < 80 ? [20, 20, 200] : [20, 200, 20]));
+  const donors = maskOf(SIZE, SIZE, (x) => x >= 110);
+  const filled = whole(image, run({ image, donors, light: 0 }));
+  for (let i = 0; i < MARK.data.length; i++) {
+    if (MARK.data[i]) expect(Array.from(filled.data.subarray(4 * i, 4 * i + 3))).toEqual([20, 200, 20]);
+  }
+});
+
+test('with the place’s tone a slow gradient has no step at the rim', () => {
+  const image = pictureOf(SIZE, SIZE, (x, y) => [60 + x * 0.6, 90 + y * 0.4, 120]);
+  const filled = whole(image, run({ image: withObject(image, MARK) }));
+  for (let y = 40; y < 120; y++) {
+    for (let x = 40; x < 120; x++) {
+      const i = y * SIZE + x;
+      if (!!MARK.data[i] === !!MARK.data[i + 1]) continue;
+      expect(Math.abs(filled.data[4 * i]! - filled.data[4 * i + 4]!)).toBeLessThanOrEqual(4);
+    }
+  }
+});
+
+test('same input and seed give the same pixels, another seed gives others', () => {
+  const grain = noise(9, 60);
+  const image = pictureOf(SIZE, SIZE, () => [128 + grain(), 128 + grain(), 128 + grain()]);
+  const first = run({ image });
+  expect(run({ image }).image.data).toEqual(first.image.data);
+  expect(run({ image, seed: 2 }).image.data).not.toEqual(first.image.data);
+});
+
+test('a mark at the picture’s corner is filled, too', () => {
+  const image = boards();
+  const corner = maskOf(SIZE, SIZE, (x, y) => x < 30 && y < 26);
+  const filled = whole(image, run({ image: withObject(image, corner), mark: corner }));
+  expect(errorInside(filled, image, corner)).toBeLessThan(12);
+});
+
+test('progress grows to its end and a coarse preview of the hole comes before the result', () => {
+  const image = withObject(boards(), MARK);
+  const reports: Progress[] = [];
+  drain(
+    fillRegion({ image, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1 }),
+    (progress) => void reports.push(progress),
+  );
+  const shares = reports.map((report) => report.share);
+  expect(shares).toEqual([...shares].sort((a, b) => a - b));
+  const preview = reports.find((report) => report.preview)!.preview!;
+  expect(preview.rect.x).toBeLessThanOrEqual(56);
+  expect(preview.rect.x + preview.rect.width).toBeGreaterThanOrEqual(104);
+});
+
+test('an empty mark and a picture without donors are refused with what to do', () => {
+  const image = boards();
+  expect(() => run({ image, mark: createMask(SIZE, SIZE) })).toThrow(/Nothing is marked/);
+  expect(() => run({ image, mark: createMask(SIZE, SIZE, 255) })).toThrow(/make the mark smaller/);
+  expect(() => run({ image: cropImage(image, { x: 0, y: 0, width: 9, height: 9 }) })).toThrow(/9 x 9|160 x 160/);
+});
+
+test('the region follows the mark, stays in the photo and takes far donors in', () => {
+  const photo = { width: 1000, height: 800 };
+  const mark = { x: 900, y: 300, width: 60, height: 200 };
+  expect(planFillRegion(mark, photo)).toEqual({ x: 700, y: 100, width: 300, height: 600 });
+  const region = planFillRegion(mark, photo, { x: 10, y: 20, width: 50, height: 50 });
+  expect(region.x).toBe(10);
+  expect(region.y).toBe(20);
+});

@@ -1,0 +1,29 @@
+import { maskFromRows } from '../../../tests/support/pictures.ts';
+import { holeDepth, indexLevel } from './level.ts';
+import { buildPyramid } from './pyramid.ts';
+
+test('depth counts layers from the rim', () => {
+  const hole = maskFromRows('.....', '.###.', '.###.', '.###.', '.....').data.map((value) => value / 255);
+  expect(Array.from(holeDepth(hole, 5, 5).subarray(10, 15))).toEqual([0, 1, 2, 1, 0]);
+});
+
+const pixels = (width: number, height: number, isHole: (x: number, y: number) => boolean) => {
+  const hole = Uint8Array.from({ length: width * height }, (_, i) =>
+    isHole(i % width, Math.floor(i / width)) ? 1 : 0,
+  );
+  return { width, height, features: new Uint8Array(4 * hole.length), hole, usable: hole.map((h) => 1 - h) };
+};
+
+test('targets are the whole patches that touch the hole, donors those that do not', () => {
+  const level = indexLevel(pixels(20, 9, (x, y) => x === 3 && y === 4));
+  // Centres lie 3 px from every edge: rows 3 to 5; the hole at x = 3 is within 3 px for x = 3 to 6.
+  expect(level.targets.length).toBe(3 * 4);
+  expect(level.donors.length).toBe(3 * (14 - 4));
+  expect(level.donors.every((donor) => !level.isTarget[donor])).toBe(true);
+});
+
+test('the pyramid halves while sides and hole allow it, and is empty without a donor', () => {
+  const levels = buildPyramid(pixels(300, 260, (x, y) => x > 100 && x < 180 && y > 80 && y < 160));
+  expect(levels.map((level) => level.width)).toEqual([300, 150, 75]);
+  expect(buildPyramid(pixels(64, 64, () => true))).toEqual([]);
+});

@@ -1,0 +1,47 @@
+import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { findSubjectMatte } from './subjectMatte.ts';
+
+const SIZE = 200;
+const isSubject = (x: number, y: number) => (x - 100) ** 2 / 45 ** 2 + (y - 96) ** 2 / 60 ** 2 < 1;
+const isShadow = (x: number, y: number) => (x - 130) ** 2 / 50 ** 2 + (y - 160) ** 2 / 12 ** 2 < 1;
+const LOOSE = maskOf(SIZE, SIZE, (x, y) => (x - 105) ** 2 / 80 ** 2 + (y - 105) ** 2 / 85 ** 2 < 1);
+
+function scene(withSubject = true) {
+  const grain = noise(3, 8);
+  return pictureOf(SIZE, SIZE, (x, y) => {
+    const g = grain();
+    if (withSubject && isSubject(x, y)) return [160 + g, 70 + g, 40 + g];
+    const lit = withSubject && isShadow(x, y) ? 0.45 : 1;
+    return [lit * (170 + g), lit * (165 + g), lit * (150 + g)];
+  });
+}
+
+test('finds the thing inside a loose loop, tightly, and leaves its shadow out', () => {
+  const matte = findSubjectMatte(scene(), LOOSE, { generosity: 0 });
+  let both = 0;
+  let either = 0;
+  let shadowKept = 0;
+  let shadow = 0;
+  for (let i = 0; i < SIZE * SIZE; i++) {
+    const [x, y] = [i % SIZE, Math.floor(i / SIZE)];
+    const [found, truth] = [matte.data[i]! >= 128, isSubject(x, y)];
+    if (found && truth) both++;
+    if (found || truth) either++;
+    if (isShadow(x, y) && !truth) {
+      shadow++;
+      if (found) shadowKept++;
+    }
+  }
+  expect(both / either).toBeGreaterThan(0.93);
+  expect(shadowKept / shadow).toBeLessThan(0.2);
+});
+
+test('nothing outside the mark is subject', () => {
+  const tight = maskOf(SIZE, SIZE, (x, y) => LOOSE.data[y * SIZE + x]! > 0 && y < 90);
+  const matte = findSubjectMatte(scene(), tight, { generosity: 0 });
+  matte.data.forEach((value, i) => expect(value).toBeLessThanOrEqual(tight.data[i]!));
+});
+
+test('where nothing stands out the mark itself is the subject', () => {
+  expect(findSubjectMatte(scene(false), LOOSE, { generosity: 0 }).data).toEqual(LOOSE.data);
+});

@@ -1,0 +1,109 @@
+import { pictureOf } from '../../tests/support/pictures.ts';
+import { cropImage } from '../core/image/rasterImage.ts';
+import { parseStep, type Step } from '../operations/recipe.ts';
+import { createInProcessRunner } from './inProcessRunner.ts';
+import { createMemoryStore } from './memoryStore.ts';
+import type { Job, Runner } from './protocol.ts';
+import { createWorkshop } from './workshop.ts';
+
+const PHOTO = pictureOf(200, 150, (x, y) => {
+  const value = y % 12 < 2 ? 60 : 150 + (x % 5);
+  return [value, value, value];
+});
+const signal = new AbortController().signal;
+
+const clearing = (id: string, x: number, change: Record<string, unknown> = {}): Step =>
+  parseStep({
+    id,
+    type: 'clear',
+    version: 1,
+    params: {
+      mark: { shapes: [{ kind: 'stroke', combine: 'also', points: [x, 70], radiusPx: 10, hardness: 1, intensity: 1 }] },
+      take: { strategy: 'large pieces', seed: 1 },
+      ...change,
+    },
+  });
+
+/** A workshop that tells which jobs were really done. */
+function observed() {
+  const done: Job[] = [];
+  const inner = createInProcessRunner();
+  const runner: Runner = {
+    width: 2,
+    run(job, lane, abort, onProgress) {
+      done.push(job);
+      return inner.run(job, lane, abort, onProgress);
+    },
+  };
+  const source = {
+    photo: PHOTO,
+    key: 'original',
+    crop: (rect: Parameters<typeof cropImage>[1]) => Promise.resolve(cropImage(PHOTO, rect)),
+  };
+  return { done, workshop: createWorkshop(source, runner, createMemoryStore(1e8)) };
+}
+
+test('a changed early step is computed again with all that follow it, an added one alone', async () => {
+  const { done, workshop } = observed();
+  const steps = [clearing('a', 40), clearing('b', 90)];
+  await workshop.replay(steps, { signal });
+  expect(done).toHaveLength(2);
+  await workshop.replay([...steps, clearing('c', 150)], { signal });
+  expect(done).toHaveLength(3);
+  await workshop.replay([clearing('a', 40, { closeness: 0 }), steps[1]!], { signal });
+  expect(done).toHaveLength(5);
+});
+
+test('a step switched off changes nothing, and what follows is computed on the picture without it', async () => {
+  const { workshop } = observed();
+  const [a, b] = [clearing('a', 40), clearing('b', 90)];
+  const stands = await workshop.replay([{ ...a, enabled: false }, b], { signal });
+  expect(stands[1]).toEqual(workshop.origin);
+  expect(stands[2]).toEqual((await workshop.replay([b], { signal }))[1]);
+});
+
+test('switching a step off and on again computes nothing anew', async () => {
+  const { done, workshop } = observed();
+  const [a, b] = [clearing('a', 40), clearing('b', 90)];
+  const before = await workshop.replay([a, b], { signal });
+  await workshop.replay([{ ...a, enabled: false }, b], { signal });
+  const count = done.length;
+  expect(await workshop.replay([a, b], { signal })).toEqual(before);
+  expect(done).toHaveLength(count);
+});
+
+test('a round of takes reports each one and shares that reach the end', async () => {
+  const { workshop } = observed();
+  const { params } = clearing('a', 60);
+  const shares: number[] = [];
+  const arrived: string[] = [];
+  const takes = await workshop.makeTakes(workshop.origin, 'clear', params, 0, {
+    signal,
+    onTake: ({ spec }) => arrived.push(spec.strategy),
+    onProgress: ({ share }) => shares.push(share),
+  });
+  expect(takes.length).toBeGreaterThanOrEqual(3);
+  expect(new Set(arrived).size).toBe(takes.length);
+  expect(Math.max(...shares)).toBeLessThanOrEqual(1);
+  expect(shares.at(-1)!).toBeGreaterThan(0.9);
+});
+
+test('a cancelled computation stops with an AbortError and leaves nothing half done in the store', async () => {
+  const { done, workshop } = observed();
+  const { params } = clearing('a', 60);
+  const controller = new AbortController();
+  const work = workshop.apply(workshop.origin, 'clear', params, {
+    signal: controller.signal,
+    onProgress: ({ share }) => share > 0.1 && controller.abort(),
+  });
+  await expect(work).rejects.toThrow(expect.objectContaining({ name: 'AbortError' }));
+  await workshop.apply(workshop.origin, 'clear', params, { signal });
+  expect(done).toHaveLength(2);
+});
+
+test('a job with pixels of the wrong size is refused at the boundary', async () => {
+  const rect = { x: 0, y: 0, width: 10, height: 10 };
+  const region = { rect, image: pictureOf(9, 10, () => [0, 0, 0]) };
+  const job: Job = { kind: 'step', type: 'clear', params: {}, photo: PHOTO, regions: [region], inputKey: 'k' };
+  await expect(createInProcessRunner().run(job, 0, signal)).rejects.toThrow('A crop has its own size.');
+});

@@ -1,0 +1,82 @@
+import { jest } from '@jest/globals';
+import 'fake-indexeddb/auto';
+import { readFile } from 'node:fs/promises';
+import { pictureOf } from '../../tests/support/pictures.ts';
+import type { StepResult } from '../operations/operation.ts';
+import { guardedWrite, openDatabase, type FingoDatabase } from './database.ts';
+import { listProjects, loadProject, loadSource, removeProjects, saveProject, saveSource } from './projects.ts';
+import { projectSchema, type Project } from './projectSchema.ts';
+import { createResultStore } from './resultStore.ts';
+
+let db: FingoDatabase;
+let count = 0;
+beforeEach(async () => {
+  db = await openDatabase(`test-${count++}`);
+});
+afterEach(() => db.close());
+
+/** A project as the first version of the schema wrote it. It must always load. */
+const frozen = async (): Promise<Project> =>
+  projectSchema.parse(JSON.parse(await readFile(new URL('./fixtures/project-v1.json', import.meta.url), 'utf8')));
+
+const variant = async (id: string, change: Partial<Project> = {}): Promise<Project> => ({
+  ...(await frozen()),
+  id,
+  ...change,
+});
+
+test('a project of the first version loads with its steps, its draft and its history', async () => {
+  const project = await frozen();
+  expect(project.steps.map((step) => step.type)).toEqual(['clear', 'move']);
+  expect(project.draft).toMatchObject({ what: 'duplicate', closeness: 75 });
+  expect(project.past).toHaveLength(1);
+  await saveProject(db, project);
+  expect(await loadProject(db, project.id)).toEqual(project);
+});
+
+test('the list has what was worked on last first; a damaged record is counted and left alone', async () => {
+  await saveProject(db, await variant('old', { updatedAt: 1 }));
+  await saveProject(db, await variant('new', { updatedAt: 2 }));
+  await db.put('projects', { id: 'broken', name: 5 });
+  const { projects, damaged } = await listProjects(db);
+  expect(projects.map(({ id }) => id)).toEqual(['new', 'old']);
+  expect(damaged).toBe(1);
+  expect(await db.get('projects', 'broken')).toEqual({ id: 'broken', name: 5 });
+});
+
+test('an original is stored once, byte for byte, and goes with the last project that needs it', async () => {
+  const blob = new Blob([Uint8Array.from([1, 2, 3, 255])]);
+  await saveSource(db, 'k', blob);
+  await saveSource(db, 'k', new Blob(['another']));
+  expect(new Uint8Array(await (await loadSource(db, 'k'))!.arrayBuffer())).toEqual(Uint8Array.from([1, 2, 3, 255]));
+  const source = { ...(await frozen()).source, key: 'k' };
+  await saveProject(db, await variant('a', { source, deletedAt: 5 }));
+  await saveProject(db, await variant('b', { source }));
+  await removeProjects(db, ({ deletedAt }) => deletedAt !== undefined);
+  expect(await loadSource(db, 'k')).toBeDefined();
+  await removeProjects(db, () => true);
+  expect(await loadSource(db, 'k')).toBeUndefined();
+});
+
+test('results come back pixel for pixel; beyond the budget the oldest go', async () => {
+  const store = createResultStore(db, 10_000);
+  const result = (value: number): StepResult => ({
+    patches: [{ rect: { x: 0, y: 0, width: 32, height: 32 }, image: pictureOf(32, 32, () => [value, 2, 3]) }],
+    rank: value,
+    timings: {},
+  });
+  let now = 1;
+  jest.spyOn(Date, 'now').mockImplementation(() => now++);
+  for (const value of [1, 2, 3]) await store.set(`k${value}`, result(value));
+  expect(await store.get('k1')).toBeUndefined();
+  expect(await store.get('k2')).toEqual(result(2));
+  expect(await store.get('k3')).toEqual(result(3));
+});
+
+test('a full disk is told with what to do', async () => {
+  const full = () => Promise.reject(new DOMException('full', 'QuotaExceededError'));
+  await expect(guardedWrite(full)).rejects.toMatchObject({
+    code: 'storage-full',
+    message: expect.stringContaining('delete a project') as unknown,
+  });
+});
