@@ -9,14 +9,21 @@ import type { FingoDatabase } from '../storage/database.ts';
 import { BenchPage } from './features/bench/BenchPage.tsx';
 import { DeliverPage } from './features/deliver/DeliverPage.tsx';
 import { ProjectsPage } from './features/projects/ProjectsPage.tsx';
+import { ProjectGate } from './desk/ProjectGate.tsx';
 import { DatabaseContext } from './store/databaseContext.ts';
 import { useAppSelector, type AppStore } from './store/store.ts';
 import { makeTheme } from './theme/theme.ts';
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
-  { path: '/p/:id', element: <BenchPage /> },
-  { path: '/p/:id/deliver', element: <DeliverPage /> },
+  {
+    path: '/p/:id',
+    element: <ProjectGate />,
+    children: [
+      { index: true, element: <BenchPage /> },
+      { path: 'deliver', element: <DeliverPage /> },
+    ],
+  },
   { path: '*', element: <ProjectsPage /> },
 ]);
 

@@ -2,19 +2,19 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import CircularProgress from '@mui/material/CircularProgress';
 import Typography from '@mui/material/Typography';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
-import { Link, useParams } from 'react-router';
+import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import { FingoError, serialiseError } from '../../core/errors.ts';
 import { loadProject, loadSource } from '../../storage/projects.ts';
-import { startAutosave } from '../store/autosave.ts';
+import { savesSettled, startAutosave } from '../store/autosave.ts';
 import { useAppSelector, type AppStore } from '../store/store.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
 import { useDatabase } from '../store/databaseContext.ts';
 import { openDesk, type Desk } from './desk.ts';
 
-/** Opens the project of the address with its pixels, keeps it saved, and closes it when left. */
-export function ProjectGate({ children }: { children: (desk: Desk) => ReactNode }) {
+/** Opens the project of the address with its pixels for the views below it, keeps it saved, closes it when left. */
+export function ProjectGate() {
   const { id = '' } = useParams();
   const db = useDatabase();
   const store = useStore() as AppStore;
@@ -24,8 +24,9 @@ export function ProjectGate({ children }: { children: (desk: Desk) => ReactNode 
 
   useEffect(() => {
     let left = false;
-    let close = (): Promise<void> => Promise.resolve();
+    let close = (): void => undefined;
     const open = async (): Promise<void> => {
+      await savesSettled();
       const project = await loadProject(db, id);
       const blob = project && (await loadSource(db, project.source.key));
       if (!project || !blob || project.deletedAt) {
@@ -34,19 +35,20 @@ export function ProjectGate({ children }: { children: (desk: Desk) => ReactNode 
       if (left) return;
       store.dispatch(benchActions.projectOpened(project));
       const stopSaving = startAutosave(store, db);
+      close = () => void stopSaving();
       const opened = await openDesk(store, db, project, blob);
       close = () => {
         opened.close();
-        return stopSaving();
+        void stopSaving();
       };
-      if (left) void close();
+      if (left) close();
       else setDesk(opened);
     };
     open().catch((error: unknown) => setTrouble(serialiseError(error).message));
     return () => {
       left = true;
       setDesk(undefined);
-      void close();
+      close();
     };
   }, [db, store, id]);
 
@@ -74,5 +76,8 @@ export function ProjectGate({ children }: { children: (desk: Desk) => ReactNode 
       </Box>
     );
   }
-  return children(desk);
+  return <Outlet context={desk} />;
 }
+
+/** The desk of the open project, for the views below the gate. */
+export const useDesk = (): Desk => useOutletContext<Desk>();

@@ -292,7 +292,8 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       return;
     }
     if (draft.takesFor !== fingerprint(draft)) {
-      // A setting changed under existing takes: make them anew once it rests.
+      // A setting changed under existing takes: make them anew once it rests, unless that has begun.
+      if (making && makingFor === fingerprint(draft)) return;
       making?.abort();
       clearTimeout(settling);
       settling = setTimeout(() => void makeTakes(), SETTLE_MS);

@@ -7,19 +7,24 @@ import type { AppStore } from './store.ts';
 
 const REST_MS = 120;
 
+/** The last write under way, whoever started it: what is read before it is done may be old. */
+let lastWrite: Promise<void> = Promise.resolve();
+
+/** Settles once everything that was to be saved is saved. */
+export const savesSettled = (): Promise<void> => lastWrite;
+
 /** Writes the open project whenever it changes, soon after; at once when the page is left. Returns how to stop. */
 export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise<void> {
   let saved: Project | undefined = store.getState().bench.project;
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let writing: Promise<void> = Promise.resolve();
 
   const save = (): Promise<void> => {
     clearTimeout(timer);
     timer = undefined;
     const project = store.getState().bench.project;
-    if (!project || project === saved) return writing;
+    if (!project || project === saved) return lastWrite;
     saved = project;
-    writing = writing
+    lastWrite = lastWrite
       .then(() => saveProject(db, { ...project, updatedAt: Date.now() }))
       .then(
         () => undefined,
@@ -28,7 +33,7 @@ export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise
           store.dispatch(benchActions.troubleTold(serialiseError(error).message));
         },
       );
-    return writing;
+    return lastWrite;
   };
   const unsubscribe = store.subscribe(() => {
     if (store.getState().bench.project !== saved) timer ??= setTimeout(() => void save(), REST_MS);

@@ -4,7 +4,7 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import type { Desk } from '../../desk/desk.ts';
-import { ProjectGate } from '../../desk/ProjectGate.tsx';
+import { useDesk } from '../../desk/ProjectGate.tsx';
 import { BenchBar } from './BenchBar.tsx';
 import { BenchContext, type BenchParts, type Looking } from './benchContext.ts';
 import { benchActions } from './benchSlice.ts';
@@ -16,9 +16,9 @@ import { StepsStrip } from './steps/StepsStrip.tsx';
 import { useBenchKeys } from './useBenchKeys.ts';
 import { makeThumbnail } from '../projects/projectActions.ts';
 
-export const BenchPage = () => <ProjectGate>{(desk) => <Bench desk={desk} />}</ProjectGate>;
-
-function Bench({ desk }: { desk: Desk }) {
+/** One project's work: steps on the left, the photo, the change card on the right. */
+export function BenchPage() {
+  const desk = useDesk();
   const view = useMemo(() => createViewControl(desk.picture.source.photo), [desk]);
   const [looking, setLooking] = useState<Looking>({ original: false, hoveredTake: undefined });
   const [keysShown, setKeysShown] = useState(false);

@@ -61,7 +61,7 @@ export const benchSlice = createSlice({
       ...initialState,
       tool: state.tool,
       brushHardness: state.brushHardness,
-      brushRadiusPx: Math.round(Math.max(payload.source.width, payload.source.height) / 60),
+      brushRadiusPx: Math.max(1, Math.round(Math.max(payload.source.width, payload.source.height) / 60)),
       project: payload,
     }),
     projectClosed: () => initialState,

@@ -13,17 +13,17 @@ import { serialiseError } from '../../../core/errors.ts';
 import type { PictureFormat } from '../../../formats/browser/encodePicture.ts';
 import type { Recipe } from '../../../operations/recipe.ts';
 import type { Desk } from '../../desk/desk.ts';
-import { ProjectGate } from '../../desk/ProjectGate.tsx';
+import { useDesk } from '../../desk/ProjectGate.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { SURROUNDS } from '../../theme/viewSettings.ts';
 import { inBytes } from './inBytes.ts';
 
-export const DeliverPage = () => <ProjectGate>{(desk) => <Deliver desk={desk} />}</ProjectGate>;
-
 /** The quality slider rests this long before the file is made anew. */
 const SETTLE_MS = 300;
 
-function Deliver({ desk }: { desk: Desk }) {
+/** The finished picture as a file: format, quality, size before saving. */
+export function DeliverPage() {
+  const desk = useDesk();
   const project = useAppSelector((state) => state.bench.project!);
   const surround = useAppSelector((state) => state.viewSettings.surround);
   const [type, setType] = useState<PictureFormat['type']>('image/jpeg');

@@ -2,6 +2,7 @@ import { nanoid } from '@reduxjs/toolkit';
 import type { FingoDatabase } from '../../../storage/database.ts';
 import { listProjects, loadProject, removeProjects, saveProject, saveSource } from '../../../storage/projects.ts';
 import type { Project } from '../../../storage/projectSchema.ts';
+import { savesSettled } from '../../store/autosave.ts';
 import type { AppStore } from '../../store/store.ts';
 import { openPicture } from '../../desk/pictureDesk.ts';
 import { EMPTY_DRAFT } from '../bench/draft.ts';
@@ -13,6 +14,7 @@ const KEPT_AFTER_DELETE_MS = 10 * 60_000;
 const THUMBNAIL_PX = 520;
 
 export async function refreshProjects(store: AppStore, db: FingoDatabase): Promise<void> {
+  await savesSettled();
   const { projects, damaged } = await listProjects(db);
   store.dispatch(projectsListed({ projects: projects.filter((project) => !project.deletedAt), damaged }));
 }

@@ -1,0 +1,91 @@
+// Sets everything up and runs every check: types, lint, unit and architecture tests, the interface in Chromium.
+// Closes with "N passed, N failed", counting each check and each test.
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { bin, buildApplication, installPackages, ROOT } from './prepare.mjs';
+
+const RESULTS = join(ROOT, 'test-results');
+let passed = 0;
+let failed = 0;
+
+function count(ok, bad) {
+  passed += ok;
+  failed += bad;
+}
+
+/** Runs a check that only passes or fails. */
+function check(name, program, args) {
+  console.log(`\n${name}`);
+  const { status } = spawnSync(program, args, { cwd: ROOT, stdio: 'inherit' });
+  count(status === 0 ? 1 : 0, status === 0 ? 0 : 1);
+}
+
+/** Runs tests that leave a report; a run that leaves none counts as one failure. */
+function suite(name, program, args, report, read) {
+  console.log(`\n${name}`);
+  rmSync(report, { force: true });
+  const { status } = spawnSync(program, args, { cwd: ROOT, stdio: 'inherit' });
+  if (!existsSync(report)) return count(0, 1);
+  const [ok, bad] = read(JSON.parse(readFileSync(report, 'utf8')));
+  // A run can fail without a failing test, by a broken set-up for instance.
+  count(ok, status !== 0 && bad === 0 ? 1 : bad);
+}
+
+function requireChromium() {
+  const path = process.env.CHROMIUM ?? '/usr/bin/chromium';
+  if (existsSync(path)) return;
+  console.log('Installing Chromium');
+  try {
+    execFileSync('apt-get', ['update', '-qq'], { stdio: 'inherit' });
+    execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+  } catch {
+    console.error('Install the package "chromium" (or set CHROMIUM to its path), then run the tests again.');
+    console.log('0 passed, 1 failed');
+    process.exit(1);
+  }
+}
+
+try {
+  installPackages();
+  requireChromium();
+  buildApplication();
+} catch {
+  console.error('The tests could not be set up; the lines above say what failed.');
+  console.log('0 passed, 1 failed');
+  process.exit(1);
+}
+
+mkdirSync(RESULTS, { recursive: true });
+check('Types', bin('tsc'), ['--noEmit']);
+check('Lint', bin('eslint'), ['.']);
+check('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+
+const unitReport = join(RESULTS, 'unit.json');
+suite(
+  'Unit and architecture tests',
+  process.execPath,
+  [
+    '--experimental-vm-modules',
+    '--no-warnings',
+    'node_modules/jest/bin/jest.js',
+    '--json',
+    `--outputFile=${unitReport}`,
+  ],
+  unitReport,
+  (report) => [report.numPassedTests, report.numFailedTests + report.numRuntimeErrorTestSuites],
+);
+const e2eReport = join(RESULTS, 'e2e.json');
+suite(
+  'The interface in Chromium',
+  bin('playwright'),
+  ['test', '--config', 'tests/e2e.config.ts'],
+  e2eReport,
+  (report) => [report.stats.expected + report.stats.flaky, report.stats.unexpected],
+);
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

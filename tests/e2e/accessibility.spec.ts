@@ -1,0 +1,46 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { openFile, smallScene } from '../support/bench.ts';
+
+async function violations(page: Page): Promise<string[]> {
+  const { violations: found } = await new AxeBuilder({ page }).analyze();
+  return found
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(' ')}`);
+}
+
+for (const theme of ['Paper', 'Dim room']) {
+  test(`no serious violation on any view (${theme})`, async ({ page }) => {
+    await page.goto('/');
+    await page.getByRole('button', { name: 'View' }).click();
+    await page.getByRole('menuitemradio', { name: theme }).click();
+    await page.keyboard.press('Escape');
+    expect(await violations(page)).toEqual([]);
+
+    const bench = await openFile(page, 'boards.png', await smallScene());
+    expect(await violations(page)).toEqual([]);
+    await bench.lasso([110, 120], 42);
+    await bench.choose('Move');
+    await page.getByRole('button', { name: 'Size, turn, mirror' }).click();
+    await page.getByRole('button', { name: /^3 How it is rebuilt/ }).click();
+    expect(await violations(page)).toEqual([]);
+    await bench.choose('Clear');
+    await bench.makeTakes();
+    expect(await violations(page)).toEqual([]);
+    await bench.use();
+    await expect(bench.steps).toHaveCount(1);
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Keys' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+
+    await page.getByRole('link', { name: 'Deliver' }).click();
+    await expect(page.getByRole('button', { name: 'Save the picture' })).toBeEnabled();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('link', { name: 'Back to the Bench' }).click();
+    await page.getByRole('link', { name: 'Projects' }).click();
+    await expect(page.getByRole('heading', { name: 'boards' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+  });
+}
