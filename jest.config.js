@@ -1,6 +1,11 @@
 /** Unit and architecture tests; tests of components choose jsdom in their first line. */
 export default {
-  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/src/**/*.test.tsx', '<rootDir>/tests/architecture/**/*.test.ts'],
+  testMatch: [
+    '<rootDir>/src/**/*.test.ts',
+    '<rootDir>/src/**/*.test.tsx',
+    '<rootDir>/tests/architecture/**/*.test.ts',
+    '<rootDir>/bench/**/*.test.ts',
+  ],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
     '^.+\\.tsx?$': [

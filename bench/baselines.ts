@@ -1,0 +1,50 @@
+import type { RasterImage } from '../src/core/image/rasterImage.ts';
+import type { Mask } from '../src/core/mask/mask.ts';
+import { createGridSolver } from '../src/core/blend/gridLaplacian.ts';
+
+/** The marked pixels in the mean colour of those along the rim: what doing nothing clever gives. */
+export function flatFill(image: RasterImage, mark: Mask): RasterImage {
+  const out = { ...image, data: image.data.slice() };
+  const sum = [0, 0, 0];
+  let count = 0;
+  for (let i = 0; i < mark.data.length; i++) {
+    const isRim = mark.data[i] === 0 && [1, -1, mark.width, -mark.width].some((step) => mark.data[i + step]);
+    if (!isRim) continue;
+    for (let c = 0; c < 3; c++) sum[c]! += image.data[4 * i + c]!;
+    count++;
+  }
+  for (let i = 0; i < mark.data.length; i++) {
+    if (mark.data[i]) for (let c = 0; c < 3; c++) out.data[4 * i + c] = sum[c]! / count;
+  }
+  return out;
+}
+
+/** The marked pixels as a smooth membrane stretched over the rim: right in tone, without any texture. */
+export function membraneFill(image: RasterImage, mark: Mask): RasterImage {
+  const { width, height } = mark;
+  const n = width * height;
+  const out = { ...image, data: image.data.slice() };
+  const system = { width, height, right: new Float32Array(n), down: new Float32Array(n), extra: new Float32Array(n) };
+  const rightSides = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  for (let i = 0; i < n; i++) {
+    if (!mark.data[i]) continue;
+    const x = i % width;
+    const neighbours = [x > 0 ? i - 1 : -1, x + 1 < width ? i + 1 : -1, i - width, i + width < n ? i + width : -1];
+    for (const j of neighbours) {
+      if (j < 0) continue;
+      if (mark.data[j]) {
+        if (j === i + 1) system.right[i] = 1;
+        if (j === i + width) system.down[i] = 1;
+      } else {
+        system.extra[i]! += 1;
+        for (let c = 0; c < 3; c++) rightSides[c]![i]! += image.data[4 * j + c]!;
+      }
+    }
+  }
+  const solver = createGridSolver(system);
+  rightSides.forEach((rightSide, c) => {
+    const values = solver.solve(rightSide, 1e-4, 40);
+    for (let i = 0; i < n; i++) if (mark.data[i]) out.data[4 * i + c] = values[i]!;
+  });
+  return out;
+}
