@@ -55,14 +55,12 @@ test('computing on the quay is cancelled at once, and works again afterwards', a
 });
 
 test('every demo picture opens', async ({ page }) => {
+  const cards = page.getByRole('button', { name: /^Open the demo picture/ });
   await page.goto('/');
-  const titles = await page.getByRole('button', { name: /^Open the demo picture/ }).count();
-  for (let i = 0; i < titles; i++) {
+  await expect(cards).toHaveCount(7);
+  for (let i = 0; i < 7; i++) {
     await page.goto('/');
-    await page
-      .getByRole('button', { name: /^Open the demo picture/ })
-      .nth(i)
-      .click();
+    await cards.nth(i).click();
     await expect(page.getByRole('application')).toBeVisible();
   }
 });

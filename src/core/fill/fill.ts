@@ -112,7 +112,7 @@ export function* fillRegion(input: FillInput): Task<FillResult> {
     previewOf(level, factor << levels.indexOf(level), box),
   );
   clock.lap('match');
-  const measures = measureFill(levels[0]!, field, strategy.textureWeight);
+  const measures = measureFill(levels[0]!, field, strategy);
 
   yield { stage: 'Copying at full resolution', share: 0.8 };
   const offsets = cheapestOffsets(levels[0]!, field);

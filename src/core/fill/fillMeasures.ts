@@ -1,5 +1,6 @@
 import type { Correspondence } from './correspondence.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
+import type { FillStrategy } from './strategy.ts';
 import { PATCH_RADIUS, type Level } from './level.ts';
 
 /** Signs, found without knowing the truth, of how believable a fill is. All: lower is better. */
@@ -10,7 +11,7 @@ export interface FillMeasures {
   rimCost: number;
   /** Mean patch cost over the hole divided by the local texture. */
   relativeCost: number;
-  /** The mix by which takes are ranked. */
+  /** By what takes are ranked. */
   rank: number;
 }
 
@@ -18,11 +19,17 @@ export interface FillMeasures {
 const COMMON_TEXTURE_WEIGHT = 5;
 
 /**
- * Measures a finished fill on its finest level, whose T was made with `textureWeight`. The mean patch cost alone does
+ * Measures a finished fill on its finest level, which was made by the strategy given. The mean patch cost alone does
  * not predict what people prefer, because a blurred fill is cheap; what is missing in texture against the rim, and how
- * well patches across the rim fit, do.
+ * well patches across the rim fit, do. The mix and the strategies' handicaps were chosen by leave-one-out on photographs
+ * with known truth: ranked by it, the first of six scored .139 on average, the same strategy always .145, a perfect
+ * choice .133 (0 = the truth).
  */
-export function measureFill(level: Level, field: Correspondence, textureWeight: number): FillMeasures {
+export function measureFill(
+  level: Level,
+  field: Correspondence,
+  { textureWeight, handicap }: FillStrategy,
+): FillMeasures {
   const toCommon = COMMON_TEXTURE_WEIGHT / textureWeight;
   const textureAt = (i: number): number => toCommon * level.features[4 * i + 3]!;
   const expected = textureExpectedFromRim(level);
@@ -53,7 +60,7 @@ export function measureFill(level: Level, field: Correspondence, textureWeight: 
   const textureDeficit = deficit / Math.max(1, holePixels);
   const rimCost = rim / Math.max(1, rimCount);
   const relativeCost = relative / Math.max(1, inside);
-  return { textureDeficit, rimCost, relativeCost, rank: textureDeficit + 0.08 * rimCost + 0.5 * relativeCost };
+  return { textureDeficit, rimCost, relativeCost, rank: textureDeficit + 0.03 * rimCost + 2 * relativeCost + handicap };
 }
 
 /** The patch cost with the squared differences of T multiplied by `textureScale`. */

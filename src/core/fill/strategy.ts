@@ -6,14 +6,16 @@ export interface FillStrategy {
   start: 'peel' | 'membrane';
   /** Weight of the texture measure against colour, 0 = not compared. */
   textureWeight: number;
+  /** Added to the rank: how much worse than the best strategy it is on average, which its own measures do not tell. */
+  handicap: number;
 }
 
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
-  { name: 'even', coarseness: 1, start: 'peel', textureWeight: 5 },
-  { name: 'large pieces', coarseness: 1.5, start: 'peel', textureWeight: 5 },
-  { name: 'smooth start', coarseness: 1, start: 'membrane', textureWeight: 5 },
-  { name: 'fine pieces', coarseness: 0.7, start: 'peel', textureWeight: 5 },
-  { name: 'by texture', coarseness: 1.2, start: 'peel', textureWeight: 9 },
-  { name: 'by colour', coarseness: 1.2, start: 'membrane', textureWeight: 2 },
+  { name: 'by texture', coarseness: 1.2, start: 'peel', textureWeight: 9, handicap: 0 },
+  { name: 'large pieces', coarseness: 1.5, start: 'peel', textureWeight: 5, handicap: 0 },
+  { name: 'even', coarseness: 1, start: 'peel', textureWeight: 5, handicap: 0.05 },
+  { name: 'largest pieces', coarseness: 2, start: 'peel', textureWeight: 12, handicap: 0 },
+  { name: 'smooth start', coarseness: 1.2, start: 'membrane', textureWeight: 5, handicap: 0.35 },
+  { name: 'by colour', coarseness: 1.2, start: 'peel', textureWeight: 2, handicap: 0.1 },
 ];

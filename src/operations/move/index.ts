@@ -27,7 +27,7 @@ function* apply({ params, photo, regions, inputKey, memo }: ApplyInput<PlacingPa
   };
 }
 
-/** A step of 25 levels where the brought-along ground meets the place's weighs like a whole octave of lost texture. */
+/** Fits of old places differ by some tenths, steps at the new place's rim by some levels: they weigh alike. */
 const RANK_PER_RIM_LEVEL = 0.04;
 
 /** Puts the marked subject elsewhere and rebuilds its old place. */
