@@ -9,13 +9,12 @@ import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import type { Patch } from '../../operations/operation.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
-import { distinctTakes, planTakes, type RankedTake } from '../../operations/takes.ts';
+import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
 import type { FingoDatabase } from '../../storage/database.ts';
 import { createResultStore } from '../../storage/resultStore.ts';
 import type { Draft, DraftTake, Project } from '../../storage/projectSchema.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
 import { fingerprint, isMarked, isPlacing, paramsOf, whatIsMissing } from '../features/bench/draft.ts';
-import { operationOf } from '../../operations/catalogue.ts';
 import type { AppStore } from '../store/store.ts';
 import { makeBitmap } from './patchBitmaps.ts';
 import { openPicture, type PictureDesk } from './pictureDesk.ts';
@@ -214,24 +213,24 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       const made = await restoredTakes(draft, signal);
       const round = made.reduce((last, take) => Math.max(last, take.round), -1) + 1;
       const params = paramsOf(draft);
-      let first = true;
+      // Which take was put up by itself: the user may have picked another meanwhile.
+      let putUp: TakeSpec | undefined;
       await workshop.makeTakes(standOf(draft), draft.what!, params, round, {
         signal,
         onProgress: (progress) => {
           report(progress);
-          if (progress.preview && first) show({ preview: progress.preview });
+          if (progress.preview && !putUp) show({ preview: progress.preview });
         },
         onTake: (take) => {
           made.push({ ...take, round });
-          keepTakes(made, first);
-          first = false;
+          keepTakes(made, putUp === undefined);
+          putUp ??= draftNow().chosen;
         },
       });
-      // The best of the round is what is looked at, unless the user has picked one meanwhile.
       const { chosen, takes } = draftNow();
       const best = takes.find((take) => !take.setAside);
-      const untouched = chosen && takeId(chosen) === takeId(planTakes(operationOf(draft.what!), round)[0]!);
-      if (best && untouched) store.dispatch(benchActions.takeChosen(best.spec));
+      const isUntouched = !chosen || (putUp && takeId(chosen) === takeId(putUp));
+      if (best && isUntouched) store.dispatch(benchActions.takeChosen(best.spec));
     });
 
   /** The pixels of takes that the draft already has, from the stores or computed again. */

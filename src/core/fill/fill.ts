@@ -15,6 +15,7 @@ import type { Level } from './level.ts';
 import { membraneStart } from './membraneStart.ts';
 import { cheapestOffsets } from './offsetField.ts';
 import { peelHole } from './onionPeel.ts';
+import { plausibleDonors } from './plausibleDonors.ts';
 import { buildPyramid } from './pyramid.ts';
 import { measureFill, type FillMeasures } from './fillMeasures.ts';
 import type { FillStrategy } from './strategy.ts';
@@ -92,12 +93,17 @@ export function* fillRegion(input: FillInput): Task<FillResult> {
   for (let i = 0; i < usable.length; i++) {
     usable[i] = hole[i] === 0 && image.data[4 * i + 3] === 255 && (!donors || donors.data[i] === 255) ? 1 : 0;
   }
+  const levelsAt = (by: number): Level[] => {
+    const work = makeWorkImage(image, hole, usable, by, strategy.textureWeight);
+    // Donors that were chosen by hand are obeyed as they are.
+    return buildPyramid(donors ? work : { ...work, usable: plausibleDonors(work) });
+  };
   // Where so coarse a work image has no whole donor patch, a finer one may.
   let factor = workFactor(image.width * image.height, strategy.coarseness);
-  let levels = buildPyramid(makeWorkImage(image, hole, usable, factor, strategy.textureWeight));
+  let levels = levelsAt(factor);
   while (levels.length === 0 && factor > 1) {
     factor = Math.ceil(factor / 2);
-    levels = buildPyramid(makeWorkImage(image, hole, usable, factor, strategy.textureWeight));
+    levels = levelsAt(factor);
   }
   if (levels.length === 0) {
     throw new FingoError(

@@ -64,6 +64,3 @@ export function areaOf(mask: Mask): number {
   for (const value of mask.data) sum += value;
   return sum / 255;
 }
-
-/** Every pixel's coverage turned round: 255 - value. */
-export const invertMask = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((value) => 255 - value) });

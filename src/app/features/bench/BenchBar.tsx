@@ -13,7 +13,7 @@ import { benchActions } from './benchSlice.ts';
 
 /** The bar over the photo: where one is, back and forth, looking closer, comparing, delivering. */
 export function BenchBar({ onShowKeys }: { onShowKeys: () => void }) {
-  const { view, look, looking } = useBenchParts();
+  const { view, look, looking, lookClosely } = useBenchParts();
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.bench.project);
   const split = useAppSelector((state) => state.bench.split);
@@ -53,7 +53,7 @@ export function BenchBar({ onShowKeys }: { onShowKeys: () => void }) {
       />
       <Box sx={{ flex: 1 }} />
       <KeyedButton label="Fit" keys="F" onClick={() => view.fit()} />
-      <KeyedButton label="100 %" keys="D" onClick={() => view.actualPixels()} />
+      <KeyedButton label="100 %" keys="D" onClick={lookClosely} />
       <Button variant="text" aria-label="Zoom out" onClick={() => view.zoomBy(1 / 1.25)} sx={{ minWidth: 36, px: 0 }}>
         −
       </Button>

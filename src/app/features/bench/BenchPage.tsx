@@ -3,10 +3,10 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
-import type { Desk } from '../../desk/desk.ts';
+import { takeId, type Desk } from '../../desk/desk.ts';
 import { useDesk } from '../../desk/ProjectGate.tsx';
 import { BenchBar } from './BenchBar.tsx';
-import { BenchContext, type BenchParts, type Looking } from './benchContext.ts';
+import { BenchContext, workCentre, type BenchParts, type Looking } from './benchContext.ts';
 import { benchActions } from './benchSlice.ts';
 import { ChangeCard } from './card/ChangeCard.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
@@ -22,9 +22,16 @@ export function BenchPage() {
   const view = useMemo(() => createViewControl(desk.picture.source.photo), [desk]);
   const [looking, setLooking] = useState<Looking>({ original: false, hoveredTake: undefined });
   const [keysShown, setKeysShown] = useState(false);
+  const chosen = useAppSelector(({ bench }) => bench.project!.draft.chosen);
   const parts: BenchParts = useMemo(
-    () => ({ desk, view, looking, look: (change) => setLooking((now) => ({ ...now, ...change })) }),
-    [desk, view, looking],
+    () => ({
+      desk,
+      view,
+      looking,
+      look: (change) => setLooking((now) => ({ ...now, ...change })),
+      lookClosely: () => view.actualPixels(workCentre(desk, chosen && takeId(chosen))),
+    }),
+    [desk, view, looking, chosen],
   );
   const folded = useAppSelector((state) => state.bench.panelsFolded);
   useBenchKeys(parts, () => setKeysShown(true));

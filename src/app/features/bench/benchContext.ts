@@ -1,6 +1,7 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import type { Desk, DeskView } from '../../desk/desk.ts';
 import type { ViewControl } from './photo/viewControl.ts';
+import type { Point } from './photo/viewport.ts';
 
 /** What is looked at for the moment; not part of the project. */
 export interface Looking {
@@ -15,6 +16,8 @@ export interface BenchParts {
   view: ViewControl;
   looking: Looking;
   look(change: Partial<Looking>): void;
+  /** 100 %, with what is being changed in the middle. */
+  lookClosely(): void;
 }
 
 export const BenchContext = createContext<BenchParts | undefined>(undefined);
@@ -28,4 +31,11 @@ export function useBenchParts(): BenchParts {
 export function useDeskView(): DeskView {
   const { desk } = useBenchParts();
   return useSyncExternalStore(desk.subscribe, desk.view);
+}
+
+/** The middle of what is being changed: of the chosen take where there is one, else of the mark. */
+export function workCentre(desk: Desk, chosen: string | undefined): Point | undefined {
+  const { takes, outline } = desk.view();
+  const rect = (chosen && takes.get(chosen)?.at(-1)?.rect) ?? outline?.box;
+  return rect && rect.width > 0 ? { x: rect.x + rect.width / 2, y: rect.y + rect.height / 2 } : undefined;
 }

@@ -6,7 +6,7 @@ import { benchActions } from './benchSlice.ts';
 const BRUSH_STEP = 1.2;
 
 /** Keys that work anywhere on the Bench except in text fields. */
-export function useBenchKeys({ desk, view, look }: BenchParts, showKeys: () => void): void {
+export function useBenchKeys({ desk, view, look, lookClosely }: BenchParts, showKeys: () => void): void {
   const dispatch = useAppDispatch();
   const radius = useAppSelector((state) => state.bench.brushRadiusPx);
   const working = useAppSelector((state) => state.bench.work.stage !== '');
@@ -24,7 +24,7 @@ export function useBenchKeys({ desk, view, look }: BenchParts, showKeys: () => v
   useHotkeys('t', () => void desk.makeTakes());
   useHotkeys('u', () => desk.takeOver());
   useHotkeys('f', () => view.fit());
-  useHotkeys('d', () => view.actualPixels());
+  useHotkeys('d', lookClosely);
   useHotkeys('+', () => view.zoomBy(1.25), { useKey: true });
   useHotkeys('-', () => view.zoomBy(1 / 1.25), { useKey: true });
   useHotkeys('o', (event) => look({ original: event.type === 'keydown' }), { keydown: true, keyup: true });

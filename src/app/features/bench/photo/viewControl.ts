@@ -1,5 +1,5 @@
 import type { Size } from '../../../../core/image/rect.ts';
-import { fitView, panView, zoomView, type Point, type Viewport } from './viewport.ts';
+import { fitView, panView, screenToPhoto, zoomView, type Point, type Viewport } from './viewport.ts';
 
 /** The viewport with the ways of changing it; outside the store, because it changes with every wheel tick. */
 export interface ViewControl {
@@ -9,8 +9,8 @@ export interface ViewControl {
   /** Tells the size of the canvas in CSS px; the first call fits the photo, later ones keep its centre. */
   resize(screen: Size): void;
   fit(): void;
-  /** One photo pixel on one device pixel. */
-  actualPixels(): void;
+  /** One photo pixel on one device pixel, with this photo point (or what is there) in the middle. */
+  actualPixels(centre?: Point): void;
   zoomBy(factor: number, at?: Point): void;
   panBy(dx: number, dy: number): void;
 }
@@ -48,7 +48,11 @@ export function createViewControl(photo: Size): ViewControl {
       else set(panView(view, shift.x, shift.y, photo, screen));
     },
     fit,
-    actualPixels: () => zoomBy(1 / devicePixelRatio / view.scale),
+    actualPixels(centre = screenToPhoto(view, middle())) {
+      const scale = 1 / devicePixelRatio;
+      fitted = false;
+      set({ scale, x: centre.x - screen.width / scale / 2, y: centre.y - screen.height / scale / 2 });
+    },
     zoomBy,
     panBy(dx, dy) {
       fitted = false;

@@ -1,0 +1,121 @@
+import { expose } from 'comlink';
+import { FingoError } from '../core/errors.ts';
+import type { ComputeApi, Outcome } from '../workers/compute.worker.ts';
+import type { Job, OnProgress } from './protocol.ts';
+import { createWorkerPool } from './workerPool.ts';
+
+type Run = (job: Job, onProgress: OnProgress) => Promise<Outcome>;
+
+const channels: MessageChannel[] = [];
+let started = 0;
+let ended = 0;
+
+/** A worker whose work is done by `run` at the other end of a channel. */
+function fakeWorker(run: Run): () => Worker {
+  return () => {
+    started++;
+    const channel = new MessageChannel();
+    channels.push(channel);
+    const api: ComputeApi = { run, cancel: () => undefined };
+    expose(api, channel.port2 as unknown as Parameters<typeof expose>[1]);
+    return Object.assign(channel.port1, { terminate: () => ended++ }) as unknown as Worker;
+  };
+}
+
+beforeEach(() => {
+  started = 0;
+  ended = 0;
+});
+afterEach(() => {
+  for (const { port1, port2 } of channels.splice(0)) {
+    port1.close();
+    port2.close();
+  }
+});
+
+function job(name: string): Job {
+  const rect = { x: 0, y: 0, width: 1, height: 1 };
+  const region = { rect, image: { width: 1, height: 1, data: new Uint8ClampedArray(4) } };
+  return { kind: 'step', type: name, params: {}, photo: { width: 1, height: 1 }, regions: [region], inputKey: 'k' };
+}
+const result = { patches: [], rank: 1, timings: {} };
+const done: Outcome = { status: 'done', result };
+const never = new AbortController().signal;
+
+test('a job’s result and its progress arrive', async () => {
+  const pool = createWorkerPool(
+    1,
+    fakeWorker((_, onProgress) => {
+      onProgress({ stage: 'Matching', share: 0.5 });
+      return Promise.resolve(done);
+    }),
+  );
+  const shares: number[] = [];
+  expect(await pool.run(job('clear'), 0, never, ({ share }) => shares.push(share))).toEqual(result);
+  expect(shares).toEqual([0.5]);
+});
+
+test('an error keeps its code and sentence across the worker’s boundary', async () => {
+  const failed: Outcome = { status: 'failed', error: { code: 'no-donors', message: 'Mark less.' } };
+  const pool = createWorkerPool(
+    1,
+    fakeWorker(() => Promise.resolve(failed)),
+  );
+  const error = await pool.run(job('clear'), 0, never).catch((reason: unknown) => reason);
+  expect(error).toBeInstanceOf(FingoError);
+  expect(error).toMatchObject({ code: 'no-donors', message: 'Mark less.' });
+});
+
+test('jobs of one lane run one after the other, lanes side by side', async () => {
+  const log: string[] = [];
+  const pool = createWorkerPool(
+    2,
+    fakeWorker(async (work) => {
+      const name = (work as Extract<Job, { kind: 'step' }>).type;
+      log.push(`${name} begins`);
+      await new Promise((resolve) => setTimeout(resolve, 30));
+      log.push(`${name} ends`);
+      return done;
+    }),
+  );
+  await Promise.all([pool.run(job('a'), 0, never), pool.run(job('b'), 0, never), pool.run(job('c'), 1, never)]);
+  expect(log.indexOf('b begins')).toBeGreaterThan(log.indexOf('a ends'));
+  expect(log.indexOf('c begins')).toBeLessThan(log.indexOf('a ends'));
+});
+
+test('a cancel is answered at once, and a worker that does not stop is replaced by a fresh one', async () => {
+  let calls = 0;
+  const hanging = new Promise<Outcome>(() => undefined);
+  const pool = createWorkerPool(
+    1,
+    fakeWorker(() => (calls++ === 0 ? hanging : Promise.resolve(done))),
+  );
+  const controller = new AbortController();
+  const work = pool.run(job('clear'), 0, controller.signal);
+  await new Promise((resolve) => setTimeout(resolve, 20));
+  controller.abort();
+  await expect(work).rejects.toMatchObject({ name: 'AbortError' });
+  expect(ended).toBe(0);
+  expect(await pool.run(job('clear'), 0, never)).toEqual(result);
+  expect([started, ended]).toEqual([2, 1]);
+});
+
+test('a job cancelled while it waits is never begun', async () => {
+  const begun: string[] = [];
+  const pool = createWorkerPool(
+    1,
+    fakeWorker(async (work) => {
+      begun.push((work as Extract<Job, { kind: 'step' }>).type);
+      await new Promise((resolve) => setTimeout(resolve, 20));
+      return done;
+    }),
+  );
+  const controller = new AbortController();
+  const first = pool.run(job('first'), 0, never);
+  const second = pool.run(job('second'), 0, controller.signal);
+  controller.abort();
+  await expect(second).rejects.toMatchObject({ name: 'AbortError' });
+  await first;
+  await pool.run(job('third'), 0, never);
+  expect(begun).toEqual(['first', 'third']);
+});
