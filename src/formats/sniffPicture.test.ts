@@ -17,7 +17,7 @@ test('what can’t be opened is refused with a sentence that says what to do', a
   const text = new TextEncoder().encode('Dear diary, this is not a picture at all.');
   expect(() => sniffPicture(new Uint8Array(0), 'a.jpg')).toThrow('"a.jpg" is empty; save the picture again');
   expect(() => sniffPicture(text, 'a.jpg')).toThrow('"a.jpg" is not a JPEG, PNG, WebP or AVIF picture; open one');
-  expect(() => sniffPicture(text, 'a.CR2')).toThrow(/camera raw.*export the photo as JPEG/);
+  expect(() => sniffPicture(text, 'a.CR2')).toThrow(/raw or HEIC files.*export the photo as JPEG/);
   const tiff = await grey(4, 3).tiff().toBuffer();
   expect(() => sniffPicture(tiff, 'a.tif')).toThrow(/not a JPEG/);
 });

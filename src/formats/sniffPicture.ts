@@ -32,7 +32,7 @@ export function sniffPicture(bytes: Uint8Array, name: string): SniffedPicture {
     if (RAW_NAMES.test(name) || found?.type === 'heic' || found?.type === 'heif') {
       throw new FingoError(
         'unsupported-file',
-        `Fingo can't read camera raw or HEIC files like "${name}"; export the photo as JPEG or PNG and open that.`,
+        `Fingo can't read raw or HEIC files like "${name}"; export the photo as JPEG or PNG and open that.`,
       );
     }
     throw new FingoError('unsupported-file', `"${name}" is not a JPEG, PNG, WebP or AVIF picture; open one of those.`);

@@ -1,19 +1,9 @@
+import { projectOf } from '../../../../tests/support/project.ts';
 import type { MarkShape } from '../../../operations/marks/markSchema.ts';
-import type { Project } from '../../../storage/projectSchema.ts';
 import { benchActions as actions, benchSlice, type BenchState } from './benchSlice.ts';
 import { EMPTY_DRAFT, fingerprint, paramsOf, whatIsMissing } from './draft.ts';
 
-const PROJECT: Project = {
-  id: 'p',
-  name: 'quay',
-  createdAt: 1,
-  updatedAt: 1,
-  source: { key: 'k', fileName: 'quay.jpg', mediaType: 'image/jpeg', width: 2400, height: 1600, bytes: 9 },
-  steps: [],
-  draft: EMPTY_DRAFT,
-  past: [],
-  future: [],
-};
+const PROJECT = projectOf();
 const lasso = (combine: MarkShape['combine'], at = 0): MarkShape => ({
   kind: 'lasso',
   combine,

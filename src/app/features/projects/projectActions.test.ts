@@ -1,11 +1,10 @@
 import 'fake-indexeddb/auto';
+import { projectOf } from '../../../../tests/support/project.ts';
 import { openDatabase, type FingoDatabase } from '../../../storage/database.ts';
 import { loadProject, loadSource, saveProject, saveSource } from '../../../storage/projects.ts';
-import type { Project } from '../../../storage/projectSchema.ts';
 import { createAppStore, type AppStore } from '../../store/store.ts';
 import { savesSettled, startAutosave } from '../../store/autosave.ts';
 import { benchActions } from '../bench/benchSlice.ts';
-import { EMPTY_DRAFT } from '../bench/draft.ts';
 import {
   deleteProject,
   duplicateProject,
@@ -28,24 +27,11 @@ let store: AppStore;
 let count = 0;
 const names = (): string[] => store.getState().projects.projects.map((project) => project.name);
 
-const project = (change: Partial<Project> = {}): Project => ({
-  id: 'p',
-  name: 'quay',
-  createdAt: 1,
-  updatedAt: 1,
-  source: { key: 'k', fileName: 'quay.jpg', mediaType: 'image/jpeg', width: 2400, height: 1600, bytes: 9 },
-  steps: [],
-  draft: EMPTY_DRAFT,
-  past: [],
-  future: [],
-  ...change,
-});
-
 beforeEach(async () => {
   db = await openDatabase(`projects-${count++}`);
   store = createAppStore();
   await saveSource(db, 'k', new Blob(['x']));
-  await saveProject(db, project());
+  await saveProject(db, projectOf());
   await refreshProjects(store, db);
 });
 afterEach(() => db.close());
@@ -71,14 +57,14 @@ test('a deleted project is gone from the list, can be brought back, and only lat
   await sweepDeleted(db);
   await restoreProject(store, db, 'p');
   expect(names()).toEqual(['quay']);
-  await saveProject(db, project({ deletedAt: Date.now() - 3_600_000 }));
+  await saveProject(db, projectOf({ deletedAt: Date.now() - 3_600_000 }));
   await sweepDeleted(db);
   expect(await loadProject(db, 'p')).toBeUndefined();
   expect(await loadSource(db, 'k')).toBeUndefined();
 });
 
 test('what is changed is saved soon after, and the list waits for it', async () => {
-  store.dispatch(benchActions.projectOpened(project()));
+  store.dispatch(benchActions.projectOpened(projectOf()));
   const stop = startAutosave(store, db);
   store.dispatch(benchActions.projectRenamed('Autumn fair'));
   void stop();
@@ -87,7 +73,7 @@ test('what is changed is saved soon after, and the list waits for it', async () 
 });
 
 test('leaving the page saves at once', async () => {
-  store.dispatch(benchActions.projectOpened(project()));
+  store.dispatch(benchActions.projectOpened(projectOf()));
   const stop = startAutosave(store, db);
   store.dispatch(benchActions.projectRenamed('Winter fair'));
   page.dispatchEvent(new Event('pagehide'));
@@ -97,7 +83,7 @@ test('leaving the page saves at once', async () => {
 });
 
 test('many changes in a row are written once, the last one wins', async () => {
-  store.dispatch(benchActions.projectOpened(project()));
+  store.dispatch(benchActions.projectOpened(projectOf()));
   const stop = startAutosave(store, db);
   for (let i = 0; i < 20; i++) store.dispatch(benchActions.projectRenamed(`name ${i}`));
   await new Promise((resolve) => setTimeout(resolve, 250));

@@ -1,0 +1,62 @@
+import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
+import { drain } from '../core/progress.ts';
+import { markFromMask } from '../operations/marks/renderMark.ts';
+import { createMemo } from './memo.ts';
+import { performJob } from './performJob.ts';
+import type { CutOutJob, StepJob } from './protocol.ts';
+
+const [WIDTH, HEIGHT] = [160, 120];
+const isDisc = (x: number, y: number) => (x - 80) ** 2 + (y - 60) ** 2 < 20 ** 2;
+const grain = noise(5, 6);
+const PHOTO = pictureOf(WIDTH, HEIGHT, (x, y) => {
+  const g = grain();
+  return isDisc(x, y) ? [200 + g, 60 + g, 40 + g] : [120 + g, 140 + g, 130 + g];
+});
+const MARK = markFromMask(maskOf(WIDTH, HEIGHT, (x, y) => (x - 80) ** 2 + (y - 60) ** 2 < 34 ** 2));
+const whole = { rect: { x: 0, y: 0, width: WIDTH, height: HEIGHT }, image: PHOTO };
+
+test('a cut-out is the subject alone, its own pixels under its matte as alpha', () => {
+  const job: CutOutJob = { kind: 'cutOut', mark: MARK, photo: PHOTO, region: whole, inputKey: 'k' };
+  const { rect, image } = drain(performJob(job, createMemo(1e8)));
+  // The disc spans 61 to 99 in x and 41 to 79 in y; the loose mark reaches 14 px farther.
+  expect(Math.abs(rect.x - 61)).toBeLessThanOrEqual(4);
+  expect(Math.abs(rect.width - 39)).toBeLessThanOrEqual(8);
+  const centre = 4 * ((60 - rect.y) * rect.width + 80 - rect.x);
+  expect(image.data[centre + 3]).toBe(255);
+  expect(image.data[centre]).toBe(PHOTO.data[4 * (60 * WIDTH + 80)]);
+  expect(image.data[3]).toBe(0);
+});
+
+test('placing a subject anew re-uses the rebuilt old place and the matte', () => {
+  const memo = createMemo(1e8);
+  const stagesOf = (dxPx: number): string[] => {
+    const stages: string[] = [];
+    const job: StepJob = {
+      kind: 'step',
+      type: 'move',
+      params: { mark: MARK, take: { strategy: 'large pieces', seed: 1 }, placement: { dxPx, dyPx: 0 } },
+      photo: PHOTO,
+      regions: [
+        whole,
+        { rect: { x: 84, y: 20, width: 76, height: 80 }, image: pictureOf(76, 80, () => [120, 140, 130]) },
+      ],
+      inputKey: 'k',
+    };
+    drain(performJob(job, memo), ({ stage }) => stages.push(stage));
+    return stages;
+  };
+  expect(stagesOf(40)).toContain('Matching patches');
+  expect(stagesOf(41)).toEqual(['Placing the subject']);
+});
+
+test('parameters that do not fit are refused', () => {
+  const job: StepJob = {
+    kind: 'step',
+    type: 'clear',
+    params: { mark: MARK },
+    photo: PHOTO,
+    regions: [whole],
+    inputKey: 'k',
+  };
+  expect(() => drain(performJob(job, createMemo(1e8)))).toThrow(/take/);
+});

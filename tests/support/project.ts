@@ -1,0 +1,16 @@
+import { EMPTY_DRAFT } from '../../src/app/features/bench/draft.ts';
+import type { Project } from '../../src/storage/projectSchema.ts';
+
+/** A project of the quay as it is right after opening, with what a test wants otherwise. */
+export const projectOf = (change: Partial<Project> = {}): Project => ({
+  id: 'p',
+  name: 'quay',
+  createdAt: 1,
+  updatedAt: 1,
+  source: { key: 'k', fileName: 'quay.jpg', mediaType: 'image/jpeg', width: 2400, height: 1600, bytes: 9 },
+  steps: [],
+  draft: EMPTY_DRAFT,
+  past: [],
+  future: [],
+  ...change,
+});
