@@ -10,7 +10,7 @@ const forbid = (files, patterns, message) => ({
 });
 
 export default tseslint.config(
-  { ignores: ['dist', 'node_modules', '.cache', 'test-results', 'playwright-report', 'bench/out'] },
+  { ignores: ['dist', 'node_modules', '.cache', 'test-results', 'playwright-report', 'bench/out', 'src/kernels/assembly', 'src/kernels/generated'] },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {

@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import { writeFile } from 'node:fs/promises';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import { composePatches } from '../operations/composePatches.ts';
+import { nodeKernels } from '../kernels/node/nodeKernels.ts';
 import { createInProcessRunner } from '../engine/inProcessRunner.ts';
 import { createMemoryStore } from '../engine/memoryStore.ts';
 import { hexDigest } from '../engine/resultKey.ts';
@@ -96,7 +97,7 @@ export async function openWorkshop(path: string): Promise<{ image: RasterImage; 
     key: await hexDigest(bytes),
     crop: (rect: Parameters<typeof cropImage>[1]) => Promise.resolve(cropImage(image, rect)),
   };
-  return { image, workshop: createWorkshop(source, createInProcessRunner(), createMemoryStore(512 * 2 ** 20)) };
+  return { image, workshop: createWorkshop(source, createInProcessRunner(nodeKernels()), createMemoryStore(512 * 2 ** 20)) };
 }
 
 /** The whole picture as it stands. */

@@ -14,6 +14,7 @@ export type ErrorCode =
   | 'not-found'
   | 'bad-arguments'
   | 'worker-lost'
+  | 'out-of-memory'
   | 'internal';
 
 /** The form in which an error crosses worker and HTTP boundaries. */

@@ -1,3 +1,4 @@
+import type { Kernels } from '../core/kernels/kernels.ts';
 import { createMemo } from './memo.ts';
 import { performJob } from './performJob.ts';
 import { jobSchema, type Job, type JobResult, type OnProgress, type Runner } from './protocol.ts';
@@ -5,7 +6,7 @@ import { jobSchema, type Job, type JobResult, type OnProgress, type Runner } fro
 const MEMO_BYTES = 256 * 2 ** 20;
 
 /** Does jobs one after the other in this thread, giving the event loop a turn between reports so that they can be cancelled. */
-export function createInProcessRunner(): Runner {
+export function createInProcessRunner(kernels: Kernels): Runner {
   const memo = createMemo(MEMO_BYTES);
   return {
     width: 1,
@@ -15,7 +16,7 @@ export function createInProcessRunner(): Runner {
       signal: AbortSignal,
       onProgress?: OnProgress,
     ): Promise<JobResult<J>> {
-      const task = performJob(jobSchema.parse(job) as J, memo);
+      const task = performJob(jobSchema.parse(job) as J, memo, kernels);
       for (;;) {
         signal.throwIfAborted();
         const step = task.next();

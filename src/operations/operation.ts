@@ -1,6 +1,7 @@
 import type { z } from 'zod';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect, Size } from '../core/image/rect.ts';
+import type { Kernels } from '../core/kernels/kernels.ts';
 import type { Task } from '../core/progress.ts';
 
 /** Finished pixels for one rectangle of the photo. */
@@ -32,6 +33,7 @@ export interface ApplyInput<Params> {
   /** Names the pixels that `regions` were cut from. */
   inputKey: string;
   memo: Memo;
+  kernels: Kernels;
 }
 
 /**

@@ -1,3 +1,6 @@
+import type { Kernels, Scratch } from '../kernels/kernels.ts';
+import { LANES, NO_LANES, parentOf, type Grid, type LaneSums } from './gridSteps.ts';
+
 /**
  * A symmetric five-point system on a grid: for each pixel p
  *   (extra[p] + sum of its edge weights) u[p] - sum over neighbours (weight x u[neighbour]) = right-hand side.
@@ -14,75 +17,91 @@ export interface GridSystem {
   extra: Float32Array;
 }
 
-/** A system with a ring of one empty pixel around it, so that the hot loops need no bounds checks. */
-interface GridLevel extends GridSystem {
-  /** Indices of the pixels inside the domain, in raster order. */
-  active: Int32Array;
-  /** For each active pixel the index of its 2 x 2 aggregate on the next level. */
-  parent: Int32Array;
-  inverseDiagonal: Float32Array;
-  solution: Float32Array;
-  rightSide: Float32Array;
-}
-
 const COARSEST_PIXELS = 64;
 const COARSEST_SWEEPS = 24;
 
 /**
- * A solver for one system and any number of right-hand sides: conjugate gradients preconditioned by one multigrid
- * W-cycle over 2 x 2 aggregates with symmetric Gauss-Seidel smoothing (U. Trottenberg et al.: Multigrid, 2001,
- * appendix A). Stops when the residual has fallen to `tolerance` of the right-hand side, or after `mostSteps`.
- * O(pixels in the domain) a step; six steps leave about .01 levels of a correction of 10.
+ * A solver for one system and up to four right-hand sides at once (interleaved, four values a pixel): conjugate
+ * gradients preconditioned by one multigrid W-cycle over 2 x 2 aggregates with symmetric Gauss-Seidel smoothing
+ * (U. Trottenberg et al.: Multigrid, 2001, appendix A). Stops when every residual has fallen to `tolerance` of its
+ * right-hand side, or after `mostSteps`. O(pixels in the domain) a step; six steps leave about .01 levels of a
+ * correction of 10. Lives in the kernels' scratch: ends with their next reset.
  */
-export function createGridSolver(system: GridSystem): {
-  solve(rightSide: Float32Array, tolerance?: number, mostSteps?: number): Float32Array;
+export function createGridSolver(
+  system: GridSystem,
+  kernels: Kernels,
+): {
+  solve(rightSides: Float32Array, tolerance?: number, mostSteps?: number): Float32Array;
 } {
-  const levels = [makeLevel(padded(system))];
-  while (levels[levels.length - 1]!.active.length > COARSEST_PIXELS) {
-    levels.push(makeLevel(aggregate(levels[levels.length - 1]!)));
-  }
-  const top = levels[0]!;
-  const { active } = top;
+  const grids = makeGrids(system, kernels.scratch);
+  const top = grids[0]!;
+  const n = top.width * top.height * LANES;
+  const vector = (): Float32Array => kernels.scratch.floats(n);
+  const vectors = { u: vector(), residual: vector(), direction: vector(), product: vector() };
   return {
-    solve(rightSide, tolerance = 2e-3, mostSteps = 12) {
-      const n = top.width * top.height;
-      const u = new Float32Array(n);
-      const r = new Float32Array(n);
-      for (const i of active) r[i] = rightSide[unpaddedIndex(i, top.width)]!;
-      const direction = new Float32Array(n);
-      const product = new Float32Array(n);
-      const goal = tolerance * tolerance * dot(active, r, r);
-      let previous = 0;
-      for (let step = 0; step < mostSteps && dot(active, r, r) > goal; step++) {
-        const z = precondition(levels, r);
-        const rz = dot(active, r, z);
-        const beta = step === 0 ? 0 : rz / previous;
-        for (const i of active) direction[i] = z[i]! + beta * direction[i]!;
-        multiply(top, direction, product);
-        const alpha = rz / dot(active, direction, product);
-        for (const i of active) {
-          u[i]! += alpha * direction[i]!;
-          r[i]! -= alpha * product[i]!;
-        }
-        previous = rz;
+    solve(rightSides, tolerance = 2e-3, mostSteps = 12) {
+      vectors.u.fill(0);
+      vectors.direction.fill(0);
+      copyIntoDomain(top, rightSides, vectors.residual);
+      // With nothing done yet this only measures the residuals.
+      let left = kernels.advance(top, vectors, NO_LANES);
+      const goals = left.map((square) => tolerance * tolerance * square);
+      let previous = NO_LANES;
+      for (let step = 0; step < mostSteps && left.some((square, c) => square > goals[c]!); step++) {
+        top.rightSide.set(vectors.residual);
+        top.solution.fill(0);
+        cycle(grids, 0, kernels);
+        const agreement = kernels.agreement(top, vectors);
+        kernels.redirect(top, vectors, step === 0 ? NO_LANES : quotient(agreement, previous));
+        const energy = kernels.multiply(top, vectors);
+        left = kernels.advance(top, vectors, quotient(agreement, energy));
+        previous = agreement;
       }
-      const out = new Float32Array(rightSide.length);
-      for (const i of active) out[unpaddedIndex(i, top.width)] = u[i]!;
-      return out;
+      return copyFromDomain(top, vectors.u);
     },
   };
 }
 
-const unpaddedIndex = (i: number, paddedWidth: number): number => {
-  const y = Math.floor(i / paddedWidth);
-  return (y - 1) * (paddedWidth - 2) + (i - y * paddedWidth) - 1;
+/** Lane by lane; a lane that has nothing left to do stays as it is. */
+const quotient = (a: LaneSums, b: LaneSums): LaneSums => {
+  const of = (c: 0 | 1 | 2 | 3): number => (b[c] > 0 ? a[c] / b[c] : 0);
+  return [of(0), of(1), of(2), of(3)];
 };
 
-function padded(system: GridSystem): GridSystem {
+function copyIntoDomain(grid: Grid, plain: Float32Array, padded: Float32Array): void {
+  const row = (grid.width - 2) * LANES;
+  for (let y = 1; y < grid.height - 1; y++) {
+    padded.set(plain.subarray((y - 1) * row, y * row), (y * grid.width + 1) * LANES);
+  }
+}
+
+function copyFromDomain(grid: Grid, padded: Float32Array): Float32Array {
+  const row = (grid.width - 2) * LANES;
+  const plain = new Float32Array(row * (grid.height - 2));
+  for (let y = 1; y < grid.height - 1; y++) {
+    const from = (y * grid.width + 1) * LANES;
+    plain.set(padded.subarray(from, from + row), (y - 1) * row);
+  }
+  return plain;
+}
+
+function makeGrids(system: GridSystem, scratch: Scratch): Grid[] {
+  const grids: Grid[] = [];
+  let next = padded(system, scratch);
+  for (;;) {
+    const { grid, pixels } = makeGrid(next, scratch);
+    grids.push(grid);
+    if (pixels <= COARSEST_PIXELS) return grids;
+    next = aggregate(next, scratch);
+  }
+}
+
+/** The system with the ring of empty pixels that a `Grid` has. */
+function padded(system: GridSystem, scratch: Scratch): GridSystem {
   const width = system.width + 2;
   const height = system.height + 2;
   const pad = (plane: Float32Array): Float32Array => {
-    const out = new Float32Array(width * height);
+    const out = scratch.floats(width * height);
     for (let y = 0; y < system.height; y++) {
       out.set(plane.subarray(y * system.width, (y + 1) * system.width), (y + 1) * width + 1);
     }
@@ -91,132 +110,64 @@ function padded(system: GridSystem): GridSystem {
   return { width, height, right: pad(system.right), down: pad(system.down), extra: pad(system.extra) };
 }
 
-function dot(active: Int32Array, a: Float32Array, b: Float32Array): number {
-  let sum = 0;
-  for (let k = 0; k < active.length; k++) sum += a[active[k]!]! * b[active[k]!]!;
-  return sum;
-}
-
-function makeLevel(system: GridSystem): GridLevel {
+function makeGrid(system: GridSystem, scratch: Scratch): { grid: Grid; pixels: number } {
   const { width, height, right, down, extra } = system;
-  const n = width * height;
-  const inverseDiagonal = new Float32Array(n);
-  const inside: number[] = [];
+  const inverse = scratch.floats(width * height);
+  const starts = scratch.ints(height);
+  const ends = scratch.ints(height);
+  let pixels = 0;
   for (let y = 1; y < height - 1; y++) {
     for (let i = y * width + 1; i < (y + 1) * width - 1; i++) {
       const diagonal = extra[i]! + right[i]! + down[i]! + right[i - 1]! + down[i - width]!;
       if (diagonal <= 0) continue;
-      inverseDiagonal[i] = 1 / diagonal;
-      inside.push(i);
+      inverse[i] = 1 / diagonal;
+      if (ends[y] === 0) starts[y] = i;
+      ends[y] = i + 1;
+      pixels++;
     }
   }
-  const active = Int32Array.from(inside);
-  return {
-    ...system,
-    active,
-    parent: active.map((i) => parentOf(i, width)),
-    inverseDiagonal,
-    solution: new Float32Array(n),
-    rightSide: new Float32Array(n),
-  };
+  const vector = (): Float32Array => scratch.floats(width * height * LANES);
+  return { grid: { width, height, right, down, inverse, starts, ends, solution: vector(), rightSide: vector() }, pixels };
 }
 
-const coarseWidth = (width: number): number => Math.ceil((width - 2) / 2) + 2;
+const coarseSide = (side: number): number => Math.ceil((side - 2) / 2) + 2;
 
-function parentOf(i: number, width: number): number {
-  const y = Math.floor(i / width);
-  return (((y - 1) >> 1) + 1) * coarseWidth(width) + ((i - y * width - 1) >> 1) + 1;
-}
-
-/** The Galerkin coarse system for piecewise constant 2 x 2 aggregates: weights and pulls are summed. */
-function aggregate(fine: GridLevel): GridSystem {
-  const width = coarseWidth(fine.width);
-  const height = coarseWidth(fine.height);
-  const right = new Float32Array(width * height);
-  const down = new Float32Array(width * height);
-  const extra = new Float32Array(width * height);
-  for (let k = 0; k < fine.active.length; k++) {
-    const i = fine.active[k]!;
-    const cell = fine.parent[k]!;
-    const y = Math.floor(i / fine.width) - 1;
-    const x = (i % fine.width) - 1;
-    extra[cell]! += fine.extra[i]!;
-    if (x & 1) right[cell]! += fine.right[i]!;
-    if (y & 1) down[cell]! += fine.down[i]!;
+/** The (padded) Galerkin coarse system for piecewise constant 2 x 2 aggregates: weights and pulls are summed. */
+function aggregate(fine: GridSystem, scratch: Scratch): GridSystem {
+  const width = coarseSide(fine.width);
+  const height = coarseSide(fine.height);
+  const right = scratch.floats(width * height);
+  const down = scratch.floats(width * height);
+  const extra = scratch.floats(width * height);
+  for (let y = 1; y < fine.height - 1; y++) {
+    for (let x = 1; x < fine.width - 1; x++) {
+      const i = y * fine.width + x;
+      const cell = parentOf(fine, { width }, i, y);
+      extra[cell]! += fine.extra[i]!;
+      // The last of two columns (rows) is joined to the next cell's.
+      if (x % 2 === 0) right[cell]! += fine.right[i]!;
+      if (y % 2 === 0) down[cell]! += fine.down[i]!;
+    }
   }
   return { width, height, right, down, extra };
 }
 
-function multiply(level: GridLevel, u: Float32Array, out: Float32Array): void {
-  const { width, active, right, down, inverseDiagonal } = level;
-  for (let k = 0; k < active.length; k++) {
-    const i = active[k]!;
-    out[i] =
-      u[i]! / inverseDiagonal[i]! -
-      right[i - 1]! * u[i - 1]! -
-      right[i]! * u[i + 1]! -
-      down[i - width]! * u[i - width]! -
-      down[i]! * u[i + width]!;
-  }
-}
-
-function smooth(level: GridLevel, forward: boolean): void {
-  const { width, active, right, down, inverseDiagonal, solution, rightSide } = level;
-  const count = active.length;
-  for (let k = 0; k < count; k++) {
-    const i = active[forward ? k : count - 1 - k]!;
-    solution[i] =
-      (rightSide[i]! +
-        right[i - 1]! * solution[i - 1]! +
-        right[i]! * solution[i + 1]! +
-        down[i - width]! * solution[i - width]! +
-        down[i]! * solution[i + width]!) *
-      inverseDiagonal[i]!;
-  }
-}
-
-function precondition(levels: GridLevel[], r: Float32Array): Float32Array {
-  const top = levels[0]!;
-  top.rightSide.set(r);
-  top.solution.fill(0);
-  cycle(levels, 0);
-  return top.solution;
-}
-
-function cycle(levels: GridLevel[], depth: number): void {
-  const level = levels[depth]!;
-  const next = levels[depth + 1];
+function cycle(grids: Grid[], depth: number, kernels: Kernels): void {
+  const grid = grids[depth]!;
+  const next = grids[depth + 1];
   if (!next) {
     for (let sweep = 0; sweep < COARSEST_SWEEPS; sweep++) {
-      smooth(level, true);
-      smooth(level, false);
+      kernels.smooth(grid, true);
+      kernels.smooth(grid, false);
     }
     return;
   }
-  smooth(level, true);
+  kernels.smooth(grid, true);
   // Two coarse visits from the first coarse level on make a W-cycle, without which constant aggregates converge slowly.
   for (let visit = 0; visit < (depth === 0 ? 1 : 2); visit++) {
-    restrictResidual(level, next);
-    next.solution.fill(0);
-    cycle(levels, depth + 1);
-    for (let k = 0; k < level.active.length; k++) {
-      level.solution[level.active[k]!]! += next.solution[level.parent[k]!]!;
-    }
+    kernels.restrict(grid, next);
+    cycle(grids, depth + 1, kernels);
+    kernels.prolong(grid, next);
   }
-  smooth(level, false);
-}
-
-function restrictResidual(level: GridLevel, next: GridLevel): void {
-  const { width, active, parent, right, down, inverseDiagonal, solution, rightSide } = level;
-  next.rightSide.fill(0);
-  for (let k = 0; k < active.length; k++) {
-    const i = active[k]!;
-    next.rightSide[parent[k]!]! +=
-      rightSide[i]! -
-      solution[i]! / inverseDiagonal[i]! +
-      right[i - 1]! * solution[i - 1]! +
-      right[i]! * solution[i + 1]! +
-      down[i - width]! * solution[i - width]! +
-      down[i]! * solution[i + width]!;
-  }
+  kernels.smooth(grid, false);
 }

@@ -1,4 +1,6 @@
-import type { RandomStream } from '../numeric/random.ts';
+import { BAND_ROWS } from '../kernels/bands.ts';
+import type { Kernels, Scratch, SearchPass } from '../kernels/kernels.ts';
+import { nextRandom, startRandom, type RandomStream } from '../numeric/random.ts';
 import type { Level } from './level.ts';
 import { patchCost } from './patchCost.ts';
 
@@ -9,76 +11,87 @@ export interface Correspondence {
 }
 
 /** Every target joined to a donor drawn at random. */
-export function randomCorrespondence(level: Level, random: RandomStream): Correspondence {
-  const field = emptyCorrespondence(level);
+export function randomCorrespondence(level: Level, random: RandomStream, kernels: Kernels): Correspondence {
+  const field = emptyCorrespondence(level, kernels.scratch);
   for (const target of level.targets) field.donor[target] = level.donors[random.below(level.donors.length)]!;
-  refreshCosts(level, field);
+  kernels.measureCosts(level, field);
   return field;
 }
 
-export const emptyCorrespondence = (level: Level): Correspondence => ({
-  donor: new Int32Array(level.width * level.height),
-  cost: new Int32Array(level.width * level.height),
+export const emptyCorrespondence = (level: Level, scratch: Scratch): Correspondence => ({
+  donor: scratch.ints(level.width * level.height),
+  cost: scratch.ints(level.width * level.height),
 });
 
-/** Measures every target's cost anew: after a vote the pixels that patches are compared on have changed. */
-export function refreshCosts(level: Level, field: Correspondence): void {
-  for (const target of level.targets) {
-    field.cost[target] = patchCost(level.features, level.width, target, field.donor[target]!, Infinity);
+/** What a donor costs beyond the difference of the patches: the level's bias there, and its distance in height. */
+const extraCost = (level: Level, target: number, donor: number): number =>
+  level.bias[donor]! +
+  level.heightWeight * Math.abs(Math.floor(donor / level.width) - Math.floor(target / level.width));
+
+/** The target centres of a band of rows, as a range of `level.targets`. */
+function targetsOfBand(level: Level, band: number): { from: number; to: number } {
+  const firstRow = band * BAND_ROWS;
+  return {
+    from: level.rowStarts[firstRow]!,
+    to: level.rowStarts[Math.min(level.height, firstRow + BAND_ROWS)]!,
+  };
+}
+
+/** Measures a band's costs anew: after a vote the pixels that patches are compared on have changed. */
+export function costBand(level: Level, field: Correspondence, band: number): void {
+  const { from, to } = targetsOfBand(level, band);
+  for (let k = from; k < to; k++) {
+    const target = level.targets[k]!;
+    const donor = field.donor[target]!;
+    field.cost[target] =
+      extraCost(level, target, donor) + patchCost(level.features, level.width, target, donor, Infinity);
   }
 }
 
 /**
- * One round of the approximate nearest-neighbour search, in place: a pass right and down, then a pass left and up.
- * Each target tries its two visited neighbours' offsets, donors at random within a window that halves from
- * `reachPx` to 1, and one donor drawn from all. C. Barnes et al.: PatchMatch, SIGGRAPH, 2009.
+ * One pass of the approximate nearest-neighbour search over a band of target rows, in place. Each target tries its two
+ * visited neighbours' offsets, donors at random within a window that halves from `reach` to 1, and one donor drawn
+ * from all; a candidate costs the sum of squared differences of both patches plus the level's bias at the donor plus
+ * `heightWeight` a row between the two. The numbers drawn depend on seed, pass and target alone.
+ * C. Barnes et al.: PatchMatch, SIGGRAPH, 2009.
  */
-export function searchRound(level: Level, field: Correspondence, reachPx: number, random: RandomStream): void {
-  searchPass(level, field, reachPx, random, 1);
-  searchPass(level, field, reachPx, random, -1);
-}
-
-function searchPass(level: Level, field: Correspondence, reachPx: number, random: RandomStream, step: 1 | -1) {
+export function searchBand(level: Level, field: Correspondence, pass: SearchPass, band: number): void {
   const { width, height, features, targets, isTarget, isDonor, donors } = level;
   const { donor, cost } = field;
-  const count = targets.length;
-  for (let k = 0; k < count; k++) {
-    const target = targets[step === 1 ? k : count - 1 - k]!;
+  const { step } = pass;
+  const { from, to } = targetsOfBand(level, band);
+  for (let k = 0; k < to - from; k++) {
+    const target = targets[step === 1 ? from + k : to - 1 - k]!;
     let best = donor[target]!;
     let bestCost = cost[target]!;
-    const beside = target - step;
-    const above = target - step * width;
-    for (let n = 0; n < 2; n++) {
-      const neighbour = n === 0 ? beside : above;
-      if (!isTarget[neighbour]) continue;
-      const candidate = donor[neighbour]! + (n === 0 ? step : step * width);
-      if (candidate === best || !isDonor[candidate]) continue;
-      const c = patchCost(features, width, target, candidate, bestCost);
+    const attempt = (candidate: number): void => {
+      const extra = extraCost(level, target, candidate);
+      if (extra >= bestCost) return;
+      const c = extra + patchCost(features, width, target, candidate, bestCost - extra);
       if (c < bestCost) {
         bestCost = c;
         best = candidate;
       }
+    };
+    for (const shift of [step, step * width]) {
+      const neighbour = target - shift;
+      if (!isTarget[neighbour]) continue;
+      const candidate = donor[neighbour]! + shift;
+      if (candidate !== best && isDonor[candidate]) attempt(candidate);
     }
+    let random = startRandom(pass.seed, pass.pass, target);
     const x = best % width;
     const y = (best - x) / width;
-    for (let reach = reachPx; reach >= 1; reach >>= 1) {
-      const u = x + random.below(2 * reach + 1) - reach;
-      const v = y + random.below(2 * reach + 1) - reach;
+    for (let reach = pass.reach; reach >= 1; reach >>= 1) {
+      random = nextRandom(random);
+      const u = x + ((random >>> 0) % (2 * reach + 1)) - reach;
+      random = nextRandom(random);
+      const v = y + ((random >>> 0) % (2 * reach + 1)) - reach;
       if (u < 0 || v < 0 || u >= width || v >= height) continue;
-      const candidate = v * width + u;
-      if (!isDonor[candidate]) continue;
-      const c = patchCost(features, width, target, candidate, bestCost);
-      if (c < bestCost) {
-        bestCost = c;
-        best = candidate;
-      }
+      if (isDonor[v * width + u]) attempt(v * width + u);
     }
-    const stray = donors[random.below(donors.length)]!;
-    const c = patchCost(features, width, target, stray, bestCost);
-    if (c < bestCost) {
-      bestCost = c;
-      best = stray;
-    }
+    random = nextRandom(random);
+    attempt(donors[(random >>> 0) % donors.length]!);
     donor[target] = best;
     cost[target] = bestCost;
   }
@@ -86,15 +99,16 @@ function searchPass(level: Level, field: Correspondence, reachPx: number, random
 
 /**
  * The field of the next finer level: each target takes twice its parent's offset; where that donor is not allowed,
- * the nearest allowed one within 8 px, else one at random. Costs are left to `refreshCosts`.
+ * the nearest allowed one within 8 px, else one at random. Costs are left to `measureCosts`.
  */
 export function refineCorrespondence(
   coarse: Level,
   field: Correspondence,
   fine: Level,
   random: RandomStream,
+  scratch: Scratch,
 ): Correspondence {
-  const out = emptyCorrespondence(fine);
+  const out = emptyCorrespondence(fine, scratch);
   for (const target of fine.targets) {
     const x = target % fine.width;
     const y = (target - x) / fine.width;

@@ -3,23 +3,18 @@ import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, unite, wholeOf, type Rect } from '../image/rect.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { Progress, Task } from '../progress.ts';
-import {
-  refineCorrespondence,
-  randomCorrespondence,
-  refreshCosts,
-  searchRound,
-  type Correspondence,
-} from './correspondence.ts';
+import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
 import type { Level } from './level.ts';
 import { membraneStart } from './membraneStart.ts';
-import { cheapestOffsets } from './offsetField.ts';
+import { cheapestSources } from './offsetField.ts';
 import { peelHole } from './onionPeel.ts';
 import { plausibleDonors } from './plausibleDonors.ts';
 import { buildPyramid } from './pyramid.ts';
 import { measureFill, type FillMeasures } from './fillMeasures.ts';
 import type { FillStrategy } from './strategy.ts';
-import { copySources, seamCorrection } from './transfer.ts';
+import { copySources, seamCorrection, type SeamCorrection } from './transfer.ts';
 import { previewOf } from './preview.ts';
 import { makeWorkImage } from './workImage.ts';
 import { voteHole } from './vote.ts';
@@ -68,8 +63,11 @@ export function planFillRegion(markBounds: Rect, photo: { width: number; height:
 const WORK_PIXELS = 250_000;
 
 /** The whole factor by which a region of `pixels` is reduced for matching. */
-export const workFactor = (pixels: number, coarseness: number): number =>
-  Math.max(1, Math.round(coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS))));
+export function workFactor(pixels: number, coarseness: number): number {
+  const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS)));
+  // From 4 on even numbers, so that a work cell can be cut into blocks of 2 x 2 pixels.
+  return factor < 3.5 ? Math.round(factor) : 2 * Math.round(factor / 2);
+}
 
 /**
  * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion (Wexler, Shechtman, Irani,
@@ -79,7 +77,7 @@ export const workFactor = (pixels: number, coarseness: number): number =>
  * Throws `size-mismatch`, `nothing-marked` (mark empty) and `no-donors` (no whole patch of known, allowed pixels).
  * Deterministic for its input.
  */
-export function* fillRegion(input: FillInput): Task<FillResult> {
+export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult> {
   const { image, mark, donors, strategy, seed, light } = input;
   requireSameSize(image, mark, 'The mark');
   if (donors) requireSameSize(image, donors, 'The donor mask');
@@ -89,14 +87,12 @@ export function* fillRegion(input: FillInput): Task<FillResult> {
 
   yield { stage: 'Reading the surroundings', share: 0 };
   const hole = mark.data;
-  const usable = new Uint8Array(hole.length);
-  for (let i = 0; i < usable.length; i++) {
-    usable[i] = hole[i] === 0 && image.data[4 * i + 3] === 255 && (!donors || donors.data[i] === 255) ? 1 : 0;
-  }
   const levelsAt = (by: number): Level[] => {
-    const work = makeWorkImage(image, hole, usable, by, strategy.textureWeight);
+    kernels.reset();
+    const work = makeWorkImage(image, hole, donors?.data, by, strategy.textureWeight, kernels);
     // Donors that were chosen by hand are obeyed as they are.
-    return buildPyramid(donors ? work : { ...work, usable: plausibleDonors(work) });
+    const allowed = donors ? work : { ...work, usable: plausibleDonors(work) };
+    return buildPyramid(allowed, 0, kernels.scratch);
   };
   // Where so coarse a work image has no whole donor patch, a finer one may.
   let factor = workFactor(image.width * image.height, strategy.coarseness);
@@ -113,19 +109,18 @@ export function* fillRegion(input: FillInput): Task<FillResult> {
   }
   clock.lap('prepare');
 
-  const random = createRandom(seed);
-  const field = yield* matchCoarseToFine(levels, strategy, random, (level) =>
+  const field = yield* matchCoarseToFine(levels, strategy, seed, kernels, (level) =>
     previewOf(level, factor << levels.indexOf(level), box),
   );
   clock.lap('match');
   const measures = measureFill(levels[0]!, field, strategy);
 
   yield { stage: 'Copying at full resolution', share: 0.8 };
-  const offsets = cheapestOffsets(levels[0]!, field);
-  const out = copySources(image, hole, box, offsets, factor);
+  const sources = cheapestSources(levels[0]!, field, factor, image.width);
+  const out = copySources(image, hole, box, sources);
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
-  const correction = light > 0 ? seamCorrection(image, hole, box, offsets, factor) : undefined;
+  const correction = light > 0 ? seamCorrection(image, hole, box, sources, kernels) : undefined;
   clock.lap('seams');
   mixIntoPhoto(image, mark, box, out, correction, light);
   clock.lap('finish');
@@ -135,10 +130,13 @@ export function* fillRegion(input: FillInput): Task<FillResult> {
 function* matchCoarseToFine(
   levels: Level[],
   strategy: FillStrategy,
-  random: RandomStream,
+  seed: number,
+  kernels: Kernels,
   preview: (level: Level) => Progress['preview'],
 ): Generator<Progress, Correspondence, void> {
   const coarsest = levels.length - 1;
+  const random: RandomStream = createRandom(seed);
+  let pass = 0;
   let field: Correspondence | undefined;
   const roundsAt = levels.map((_, k) =>
     coarsest === 0 ? 12 : Math.round(FEWEST_ROUNDS + ((MOST_ROUNDS - FEWEST_ROUNDS) * k) / coarsest),
@@ -149,21 +147,22 @@ function* matchCoarseToFine(
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
     if (field) {
-      field = refineCorrespondence(levels[k + 1]!, field, level, random);
-      voteHole(level, field, 1);
-      refreshCosts(level, field);
+      field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
+      voteHole(level, field, 1, kernels);
+      kernels.measureCosts(level, field);
     } else if (strategy.start === 'peel') {
-      field = peelHole(level);
+      field = peelHole(level, kernels);
     } else {
       membraneStart(level);
-      field = randomCorrespondence(level, random);
+      field = randomCorrespondence(level, random, kernels);
     }
     const rounds = roundsAt[k]!;
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
     for (let round = 0; round < rounds; round++) {
-      searchRound(level, field, reach, random);
-      voteHole(level, field, 1 - (0.75 * round) / rounds);
-      refreshCosts(level, field);
+      kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
+      kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
+      voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);
+      kernels.measureCosts(level, field);
       done += work[k]! / rounds;
       yield { stage: 'Matching patches', share: 0.05 + (0.75 * done) / totalWork };
     }
@@ -178,22 +177,23 @@ function mixIntoPhoto(
   mark: Mask,
   box: Rect,
   out: RasterImage,
-  correction: Float32Array[] | undefined,
+  correction: SeamCorrection | undefined,
   light: number,
 ): void {
+  const levels = new Float32Array(3);
   for (let y = 0; y < box.height; y++) {
     for (let x = 0; x < box.width; x++) {
       const at = (y + box.y) * image.width + x + box.x;
       const coverage = mark.data[at]! / 255;
-      if (coverage === 0) {
-        out.data[(y * box.width + x) * 4 + 3] = image.data[4 * at + 3]!;
-        continue;
-      }
-      const i = y * box.width + x;
+      if (coverage === 0) continue;
+      const i = 4 * (y * box.width + x);
+      for (let c = 0; c < 3; c++) levels[c] = out.data[i + c]!;
+      correction?.addTo(levels, x + box.x, y + box.y, light);
       for (let c = 0; c < 3; c++) {
-        const filled = out.data[4 * i + c]! + (correction ? light * correction[c]![i]! : 0);
-        out.data[4 * i + c] = Math.max(0, Math.min(255, filled)) * coverage + image.data[4 * at + c]! * (1 - coverage);
+        const filled = Math.max(0, Math.min(255, levels[c]!));
+        out.data[i + c] = filled * coverage + image.data[4 * at + c]! * (1 - coverage);
       }
+      out.data[i + 3] = 255;
     }
   }
 }

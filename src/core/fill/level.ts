@@ -1,3 +1,5 @@
+import type { Scratch } from '../kernels/kernels.ts';
+
 /** Half a patch: patches are (2 x PATCH_RADIUS + 1)^2 work pixels. */
 export const PATCH_RADIUS = 3;
 export const PATCH_SIDE = 2 * PATCH_RADIUS + 1;
@@ -6,7 +8,7 @@ export const PATCH_SIDE = 2 * PATCH_RADIUS + 1;
 export interface LevelPixels {
   width: number;
   height: number;
-  /** Four interleaved bytes a pixel: Y', Cb, Cr (BT.601, encoded values) and the texture measure T. */
+  /** Four interleaved bytes a pixel: Y', Cb, Cr (BT.601, encoded values) and the texture measure T; then padding. */
   features: Uint8Array;
   /** 1 where the pixel is to be rebuilt. */
   hole: Uint8Array;
@@ -20,27 +22,46 @@ export interface Level extends LevelPixels {
   depth: Uint16Array;
   /** Centres (pixel indices, raster order) of all whole patches that touch the hole. */
   targets: Int32Array;
+  /** For each row, and one past the last, the index into `targets` of the first target that is not above it. */
+  rowStarts: Int32Array;
   /** 1 at the centres in `targets`. */
   isTarget: Uint8Array;
   /** Centres of all patches that lie wholly in usable pixels. */
   donors: Int32Array;
   /** 1 at the centres in `donors`. */
   isDonor: Uint8Array;
+  /** What a donor centre costs beyond the difference of the patches, >= 0. */
+  bias: Int32Array;
+  /** What a donor costs for every row it lies above or below its target. */
+  heightWeight: number;
+  /** The hole's pixels, in raster order. */
+  holePixels: Int32Array;
+  /** Room for what a vote makes of the hole's pixels, four bytes each. */
+  next: Uint8Array;
+  /** Room for the weights of a vote, 0 but at target centres. */
+  weight: Float32Array;
 }
 
 /** Adds depth, targets and donors to a level's pixels. */
-export function indexLevel(pixels: LevelPixels): Level {
+export function indexLevel(pixels: LevelPixels, heightWeight: number, scratch: Scratch): Level {
   const { width, height, hole, usable } = pixels;
-  const unusable = usable.map((u) => 1 - u);
+  const unusable = new Uint8Array(usable.length);
+  for (let i = 0; i < usable.length; i++) unusable[i] = usable[i] ? 0 : 1;
   const touchesHole = dilateSquare(hole, width, height);
   const touchesUnusable = dilateSquare(unusable, width, height);
-  const isTarget = new Uint8Array(width * height);
-  const isDonor = new Uint8Array(width * height);
+  const isTarget = scratch.bytes(width * height);
+  const isDonor = scratch.bytes(width * height);
+  const rowStarts = scratch.ints(height + 1);
   const targets: number[] = [];
   const donors: number[] = [];
-  for (let y = PATCH_RADIUS; y < height - PATCH_RADIUS; y++) {
-    for (let x = PATCH_RADIUS; x < width - PATCH_RADIUS; x++) {
+  const holePixels: number[] = [];
+  for (let y = 0; y < height; y++) {
+    rowStarts[y] = targets.length;
+    const whole = y >= PATCH_RADIUS && y < height - PATCH_RADIUS;
+    for (let x = 0; x < width; x++) {
       const i = y * width + x;
+      if (hole[i]) holePixels.push(i);
+      if (!whole || x < PATCH_RADIUS || x >= width - PATCH_RADIUS) continue;
       if (touchesHole[i]) {
         isTarget[i] = 1;
         targets.push(i);
@@ -51,13 +72,25 @@ export function indexLevel(pixels: LevelPixels): Level {
       }
     }
   }
+  rowStarts[height] = targets.length;
+  const keep = (list: number[]): Int32Array => {
+    const kept = scratch.ints(list.length);
+    kept.set(list);
+    return kept;
+  };
   return {
     ...pixels,
     depth: holeDepth(hole, width, height),
-    targets: Int32Array.from(targets),
+    targets: keep(targets),
+    rowStarts,
     isTarget,
-    donors: Int32Array.from(donors),
+    donors: keep(donors),
     isDonor,
+    bias: scratch.ints(width * height),
+    heightWeight,
+    holePixels: keep(holePixels),
+    next: scratch.bytes(4 * holePixels.length),
+    weight: scratch.floats(width * height),
   };
 }
 

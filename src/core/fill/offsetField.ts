@@ -1,39 +1,43 @@
 import type { Correspondence } from './correspondence.ts';
 import type { Level } from './level.ts';
 
-/** For each work pixel of the hole the offset (in work pixels) to what it is copied from; 0, 0 elsewhere. */
-export interface OffsetField {
+/** For each work cell where its full-resolution pixels are copied from. */
+export interface SourceField {
+  /** Cells across and down. */
   width: number;
   height: number;
-  dx: Int16Array;
-  dy: Int16Array;
+  /** Photo pixels a cell is wide and high. */
+  factor: number;
+  /** What is added to a pixel's index (into the region) to get its source's; 0 outside the hole. */
+  shift: Int32Array;
 }
 
 /**
- * One offset per hole pixel: that of the cheapest target patch within one pixel, so that neighbouring pixels tend to
- * be copied together. The source of every hole pixel is usable, because donors are whole patches.
+ * One source per cell of the hole: that of the cheapest target patch within one cell, so that neighbouring pixels tend
+ * to be copied together. Sources are usable, because donors are whole patches. `photoWidth` is the region's width in
+ * pixels.
  */
-export function cheapestOffsets(level: Level, field: Correspondence): OffsetField {
-  const { width, height, hole, isTarget } = level;
-  const dx = new Int16Array(width * height);
-  const dy = new Int16Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const pixel = y * width + x;
-      if (!hole[pixel]) continue;
-      const centre = cheapestCentre(level, field, isTarget, x, y);
-      const donor = field.donor[centre]!;
-      const u = donor % width;
-      const cx = centre % width;
-      dx[pixel] = u - cx;
-      dy[pixel] = (donor - u) / width - (centre - cx) / width;
-    }
+export function cheapestSources(
+  level: Level,
+  field: Correspondence,
+  factor: number,
+  photoWidth: number,
+): SourceField {
+  const { width, height, holePixels } = level;
+  const shift = new Int32Array(width * height);
+  for (const pixel of holePixels) {
+    const x = pixel % width;
+    const centre = cheapestCentre(level, field, x, (pixel - x) / width);
+    const donor = field.donor[centre]!;
+    const u = donor % width;
+    const cx = centre % width;
+    shift[pixel] = factor * (((donor - u) / width - (centre - cx) / width) * photoWidth + u - cx);
   }
-  return { width, height, dx, dy };
+  return { width, height, factor, shift };
 }
 
-function cheapestCentre(level: Level, field: Correspondence, isTarget: Uint8Array, x: number, y: number): number {
-  const { width, height } = level;
+function cheapestCentre(level: Level, field: Correspondence, x: number, y: number): number {
+  const { width, height, isTarget } = level;
   for (let radius = 1; radius <= 3; radius++) {
     let best = -1;
     for (let v = Math.max(0, y - radius); v <= Math.min(height - 1, y + radius); v++) {

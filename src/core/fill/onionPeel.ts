@@ -1,4 +1,5 @@
-import { emptyCorrespondence, refreshCosts, type Correspondence } from './correspondence.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { emptyCorrespondence, type Correspondence } from './correspondence.ts';
 import { PATCH_RADIUS, type Level } from './level.ts';
 
 const DONORS_SAMPLED = 1200;
@@ -10,14 +11,12 @@ const DONORS_SAMPLED = 1200;
  * found. Unlike a smooth membrane this starts from real texture (A. Newson et al.: Video Inpainting of Complex
  * Scenes, SIAM J. Imaging Sciences, 2014).
  */
-export function peelHole(level: Level): Correspondence {
+export function peelHole(level: Level, kernels: Kernels): Correspondence {
   const { width, height, hole } = level;
-  const field = emptyCorrespondence(level);
+  const field = emptyCorrespondence(level, kernels.scratch);
   const matched = new Uint8Array(width * height);
-  const known = hole.map((h) => 1 - h);
-  const order = Array.from(hole.keys())
-    .filter((i) => hole[i])
-    .sort((a, b) => level.depth[a]! - level.depth[b]! || a - b);
+  const known = Uint8Array.from(hole, (h) => 1 - h);
+  const order = Array.from(level.holePixels).sort((a, b) => level.depth[a]! - level.depth[b]! || a - b);
   const search = {
     level,
     field,
@@ -42,7 +41,7 @@ export function peelHole(level: Level): Correspondence {
   for (const target of level.targets) {
     if (!matched[target]) field.donor[target] = bestOnKnown(search, target);
   }
-  refreshCosts(level, field);
+  kernels.measureCosts(level, field);
   return field;
 }
 

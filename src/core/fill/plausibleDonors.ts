@@ -30,7 +30,7 @@ export function plausibleDonors({ width, height, features, hole, usable }: Level
     u && model.logShare(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!) < RAREST ? 1 : 0,
   );
   const share = blurPlane(strange, width, height, PATCH_RADIUS, 1);
-  const plausible = usable.map((u, i) => (u && share[i]! <= TOLERATED_SHARE ? 1 : 0));
+  const plausible = Uint8Array.from(usable, (u, i) => (u && share[i]! <= TOLERATED_SHARE ? 1 : 0));
   const count = (bits: Uint8Array): number => bits.reduce((sum, bit) => sum + bit, 0);
   return count(plausible) >= FEWEST_KEPT * count(usable) ? plausible : usable;
 }

@@ -1,4 +1,6 @@
+import type { Scratch } from '../kernels/kernels.ts';
 import { holeDepth, indexLevel, type Level, type LevelPixels } from './level.ts';
+import { FEATURE_PADDING } from './workImage.ts';
 
 const SHORTEST_SIDE_PX = 60;
 const SHALLOWEST_HOLE_PX = 2.5;
@@ -9,16 +11,17 @@ const FEWEST_DONORS = 200;
  * is less than 2.5 px deep, or too few whole donor patches are left. Averages take only known pixels; a pixel is hole
  * if any of its four is, usable only if all are. An empty list means that even the finest level has no donor patch.
  */
-export function buildPyramid(finest: LevelPixels): Level[] {
-  const first = indexLevel(finest);
+export function buildPyramid(finest: LevelPixels, heightWeight: number, scratch: Scratch): Level[] {
+  const first = indexLevel(finest, heightWeight, scratch);
   if (first.donors.length === 0) return [];
   const levels = [first];
   for (;;) {
     const last = levels[levels.length - 1]!;
     if (Math.min(last.width, last.height) < 2 * SHORTEST_SIDE_PX) break;
-    const half = halve(last);
+    const half = halve(last, scratch);
     if (deepest(holeDepth(half.hole, half.width, half.height)) < SHALLOWEST_HOLE_PX) break;
-    const next = indexLevel(half);
+    // A row of the coarser level is two of the finer one.
+    const next = indexLevel(half, 2 * last.heightWeight, scratch);
     if (next.donors.length < FEWEST_DONORS) break;
     levels.push(next);
   }
@@ -31,12 +34,12 @@ function deepest(depth: Uint16Array): number {
   return most;
 }
 
-function halve(level: LevelPixels): LevelPixels {
+function halve(level: LevelPixels, scratch: Scratch): LevelPixels {
   const width = Math.ceil(level.width / 2);
   const height = Math.ceil(level.height / 2);
-  const features = new Uint8Array(width * height * 4);
-  const hole = new Uint8Array(width * height);
-  const usable = new Uint8Array(width * height);
+  const features = scratch.bytes(width * height * 4 + FEATURE_PADDING);
+  const hole = scratch.bytes(width * height);
+  const usable = scratch.bytes(width * height);
   const sum = new Float64Array(4);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {

@@ -1,62 +1,86 @@
+import { BAND_PIXELS } from '../kernels/bands.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { Correspondence } from './correspondence.ts';
 import { PATCH_RADIUS, type Level } from './level.ts';
 
 const DEPTH_FALLOFF = 1.15;
+const COST_BINS = 4096;
 
 /**
  * Rebuilds the hole's feature bytes in place (`level.features`) as the weighted mean of what all patches over a pixel
  * bring along; a patch counts exp(-cost / (2 sigma^2)) x 1.15^(-depth of its centre in the hole), sigma^2 being the
  * 75th percentile of all costs times `narrowing`. Y. Wexler, E. Shechtman, M. Irani: Space-Time Completion of Video,
- * PAMI, 2007. Written as a gather over hole pixels: order-free.
+ * PAMI, 2007.
  */
-export function voteHole(level: Level, field: Correspondence, narrowing: number): void {
-  const { width, height, features, hole, isTarget } = level;
-  const weight = patchWeights(level, field, narrowing);
-  const next = new Uint8Array(features.length);
-  for (let y = 0; y < height; y++) {
-    const v0 = Math.max(0, y - PATCH_RADIUS);
-    const v1 = Math.min(height - 1, y + PATCH_RADIUS);
-    for (let x = 0; x < width; x++) {
-      const pixel = y * width + x;
-      if (!hole[pixel]) continue;
-      const u0 = Math.max(0, x - PATCH_RADIUS);
-      const u1 = Math.min(width - 1, x + PATCH_RADIUS);
-      let sum0 = 0;
-      let sum1 = 0;
-      let sum2 = 0;
-      let sum3 = 0;
-      let total = 0;
-      for (let v = v0; v <= v1; v++) {
-        for (let u = u0; u <= u1; u++) {
-          const centre = v * width + u;
-          if (!isTarget[centre]) continue;
-          const w = weight[centre]!;
-          const source = (field.donor[centre]! + pixel - centre) * 4;
-          sum0 += w * features[source]!;
-          sum1 += w * features[source + 1]!;
-          sum2 += w * features[source + 2]!;
-          sum3 += w * features[source + 3]!;
-          total += w;
-        }
+export function voteHole(level: Level, field: Correspondence, narrowing: number, kernels: Kernels): void {
+  kernels.vote(level, field, patchWeights(level, field, narrowing));
+}
+
+/** Writes what a band of hole pixels becomes into `level.next`: a gather, so that bands do not depend on each other. */
+export function voteBand(level: Level, field: Correspondence, weight: Float32Array, band: number): void {
+  const { width, height, features, holePixels, next } = level;
+  const { donor } = field;
+  const end = Math.min(holePixels.length, (band + 1) * BAND_PIXELS);
+  const sum = new Float32Array(4);
+  const total = new Float32Array(1);
+  for (let k = band * BAND_PIXELS; k < end; k++) {
+    const pixel = holePixels[k]!;
+    const x = pixel % width;
+    const y = (pixel - x) / width;
+    sum.fill(0);
+    total[0] = 0;
+    for (let v = Math.max(0, y - PATCH_RADIUS); v <= Math.min(height - 1, y + PATCH_RADIUS); v++) {
+      for (let u = Math.max(0, x - PATCH_RADIUS); u <= Math.min(width - 1, x + PATCH_RADIUS); u++) {
+        const centre = v * width + u;
+        const w = weight[centre]!;
+        if (w === 0) continue;
+        const source = (donor[centre]! + pixel - centre) * 4;
+        for (let c = 0; c < 4; c++) sum[c]! += Math.fround(w * features[source + c]!);
+        total[0]! += w;
       }
-      next[4 * pixel] = sum0 / total + 0.5;
-      next[4 * pixel + 1] = sum1 / total + 0.5;
-      next[4 * pixel + 2] = sum2 / total + 0.5;
-      next[4 * pixel + 3] = sum3 / total + 0.5;
     }
-  }
-  for (let pixel = 0; pixel < hole.length; pixel++) {
-    if (hole[pixel]) for (let c = 4 * pixel; c < 4 * pixel + 4; c++) features[c] = next[c]!;
+    for (let c = 0; c < 4; c++) {
+      next[4 * k + c] = Math.trunc(Math.fround(Math.fround(sum[c]! / total[0]!) + 0.5));
+    }
   }
 }
 
+/** Writes a band's new bytes into the features. */
+export function settleBand({ features, holePixels, next }: Level, band: number): void {
+  const end = Math.min(holePixels.length, (band + 1) * BAND_PIXELS);
+  for (let k = band * BAND_PIXELS; k < end; k++) {
+    for (let c = 0; c < 4; c++) features[4 * holePixels[k]! + c] = next[4 * k + c]!;
+  }
+}
+
+/** Weights at target centres, 0 elsewhere; the array is the level's own. */
 function patchWeights(level: Level, field: Correspondence, narrowing: number): Float32Array {
-  const costs = Float64Array.from(level.targets, (target) => field.cost[target]!).sort();
-  const variance = Math.max(1, costs[Math.floor(0.75 * (costs.length - 1))]! * narrowing);
-  const weight = new Float32Array(level.width * level.height);
-  for (const target of level.targets) {
-    const fit = Math.exp(-field.cost[target]! / (2 * variance));
-    weight[target] = Math.max(1e-12, fit * DEPTH_FALLOFF ** -level.depth[target]!);
+  const { weight, targets, depth } = level;
+  const scale = -1 / (2 * Math.max(1, upperQuartile(level, field) * narrowing));
+  const falloff = depthFalloff(depth, targets);
+  for (const target of targets) {
+    weight[target] = Math.max(1e-12, Math.exp(field.cost[target]! * scale) * falloff[depth[target]!]!);
   }
   return weight;
+}
+
+function depthFalloff(depth: Uint16Array, targets: Int32Array): Float64Array {
+  let deepest = 0;
+  for (const target of targets) deepest = Math.max(deepest, depth[target]!);
+  return Float64Array.from({ length: deepest + 1 }, (_, d) => DEPTH_FALLOFF ** -d);
+}
+
+/** The 75th percentile of the targets' costs, to a 4096th of the highest. */
+function upperQuartile({ targets }: Level, { cost }: Correspondence): number {
+  let highest = 1;
+  for (const target of targets) if (cost[target]! > highest) highest = cost[target]!;
+  const bins = new Int32Array(COST_BINS + 1);
+  const scale = COST_BINS / highest;
+  for (const target of targets) bins[Math.floor(cost[target]! * scale)]!++;
+  let below = 0;
+  for (let bin = 0; bin <= COST_BINS; bin++) {
+    below += bins[bin]!;
+    if (below >= 0.75 * targets.length) return (bin + 0.5) / scale;
+  }
+  return highest;
 }

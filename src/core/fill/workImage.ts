@@ -1,72 +1,91 @@
 import type { RasterImage } from '../image/rasterImage.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { LevelPixels } from './level.ts';
+import { SUMS_PER_CELL } from './reduce.ts';
+
+/** Work rows that are reduced in one go. */
+const STRIP_ROWS = 16;
 
 /**
  * The photo reduced to the fill's work size in one streaming pass, by a whole factor, so that a work offset is a whole
  * offset at full resolution. A work pixel is the area average of its known pixels; it is hole if any of its pixels is,
- * usable only if all of them are. T is the mean luma gradient magnitude measured at full resolution (it tells fine
- * texture apart that the reduction averages away), lightly blurred, times `textureWeight`, cut off at 255.
+ * usable only if all of them are known, opaque and (where `donors` is given) at 255 there. T is the mean luma gradient
+ * magnitude measured at full resolution (it tells fine texture apart that the reduction averages away), lightly
+ * blurred, times `textureWeight`, cut off at 255.
  *
- * `hole` and `usable` have one byte per photo pixel (non-zero = yes). Work size is ceil(size / factor); cells that
- * stick out over the right or lower edge average what there is. O(photo pixels).
+ * `hole` and `donors` have one byte per photo pixel. Work size is ceil(size / factor); cells that stick out over the
+ * right or lower edge average what there is. O(photo pixels), in strips: no plane of the photo's size is made.
  */
 export function makeWorkImage(
   image: RasterImage,
   hole: Uint8Array,
-  usable: Uint8Array,
+  donors: Uint8Array | undefined,
   factor: number,
   textureWeight: number,
+  kernels: Kernels,
 ): LevelPixels {
+  const { scratch } = kernels;
   const width = Math.ceil(image.width / factor);
   const height = Math.ceil(image.height / factor);
-  const sums = new Float32Array(width * height * 5);
-  const workHole = new Uint8Array(width * height);
-  const workUsable = new Uint8Array(width * height).fill(1);
-  const { data } = image;
-  const lumaAt = (i: number): number => 0.299 * data[4 * i]! + 0.587 * data[4 * i + 1]! + 0.114 * data[4 * i + 2]!;
-  for (let y = 0; y < image.height; y++) {
-    const workRow = Math.floor(y / factor) * width;
-    const hasBelow = y + 1 < image.height;
-    for (let x = 0; x < image.width; x++) {
-      const i = y * image.width + x;
-      const cell = workRow + Math.floor(x / factor);
-      if (!usable[i]) workUsable[cell] = 0;
-      if (hole[i]) {
-        workHole[cell] = 1;
-        workUsable[cell] = 0;
-        continue;
-      }
-      const luma = lumaAt(i);
-      const dx = x + 1 < image.width && !hole[i + 1] ? lumaAt(i + 1) - luma : 0;
-      const dy = hasBelow && !hole[i + image.width] ? lumaAt(i + image.width) - luma : 0;
-      const s = cell * 5;
-      sums[s]! += luma;
-      sums[s + 1]! += data[4 * i + 2]!;
-      sums[s + 2]! += data[4 * i]!;
-      sums[s + 3]! += Math.sqrt(dx * dx + dy * dy);
-      sums[s + 4]! += 1;
+  const features = scratch.bytes(width * height * 4 + FEATURE_PADDING);
+  const workHole = scratch.bytes(width * height);
+  const usable = scratch.bytes(width * height);
+  const texture = new Float32Array(width * height).fill(-1);
+  const stripRows = STRIP_ROWS * factor;
+  const strip = {
+    width: image.width,
+    rows: stripRows,
+    below: true,
+    factor,
+    pixels: scratch.bytes(image.width * (stripRows + 1) * 4),
+    holes: scratch.bytes(image.width * (stripRows + 1)),
+    usables: scratch.bytes(image.width * stripRows),
+  };
+  const work = {
+    width,
+    sums: scratch.ints(width * STRIP_ROWS * SUMS_PER_CELL),
+    flags: scratch.bytes(width * STRIP_ROWS),
+  };
+  for (let row = 0; row < height; row += STRIP_ROWS) {
+    const y = row * factor;
+    strip.rows = Math.min(stripRows, image.height - y);
+    strip.below = y + strip.rows < image.height;
+    const start = y * image.width;
+    const read = strip.rows + (strip.below ? 1 : 0);
+    strip.pixels.set(image.data.subarray(4 * start, 4 * (start + read * image.width)));
+    strip.holes.set(hole.subarray(start, start + read * image.width));
+    for (let i = 0; i < strip.rows * image.width; i++) {
+      const allowed = strip.pixels[4 * i + 3] === 255 && (!donors || donors[start + i] === 255);
+      strip.usables[i] = allowed && strip.holes[i] === 0 ? 1 : 0;
+    }
+    const rows = Math.min(STRIP_ROWS, height - row);
+    kernels.reduce(strip, work, rows);
+    for (let k = 0; k < rows * width; k++) {
+      const cell = row * width + k;
+      workHole[cell] = work.flags[k]! & 1;
+      usable[cell] = work.flags[k]! & 2 ? 0 : 1;
+      const s = k * SUMS_PER_CELL;
+      const known = work.sums[s + 4]!;
+      if (!known) continue;
+      const luma = work.sums[s]! / (256 * known);
+      features[4 * cell] = Math.round(luma);
+      features[4 * cell + 1] = Math.round(128 + 0.564 * (work.sums[s + 1]! / known - luma));
+      features[4 * cell + 2] = Math.round(128 + 0.713 * (work.sums[s + 2]! / known - luma));
+      texture[cell] = work.sums[s + 3]! / (256 * known);
     }
   }
-  const features = new Uint8Array(width * height * 4);
-  const texture = new Float32Array(width * height);
-  for (let cell = 0; cell < width * height; cell++) {
-    const count = sums[cell * 5 + 4]!;
-    if (!count) continue;
-    const luma = sums[cell * 5]! / count;
-    features[4 * cell] = Math.round(luma);
-    features[4 * cell + 1] = Math.round(128 + 0.564 * (sums[cell * 5 + 1]! / count - luma));
-    features[4 * cell + 2] = Math.round(128 + 0.713 * (sums[cell * 5 + 2]! / count - luma));
-    texture[cell] = sums[cell * 5 + 3]! / count;
-  }
-  blurKnownTexture(texture, sums, width, height, textureWeight, features);
-  return { width, height, features, hole: workHole, usable: workUsable };
+  blurKnownTexture(texture, width, height, textureWeight, features);
+  return { width, height, features, hole: workHole, usable };
 }
+
+/** Kernels read whole vectors: the last patch row may reach this far over the last pixel. */
+export const FEATURE_PADDING = 16;
 
 const TEXTURE_BLUR_RADIUS = 2;
 
+/** The mean over 5 x 5 cells of those with any known pixel (texture >= 0). */
 function blurKnownTexture(
   texture: Float32Array,
-  sums: Float32Array,
   width: number,
   height: number,
   weight: number,
@@ -78,8 +97,9 @@ function blurKnownTexture(
       let count = 0;
       for (let v = Math.max(0, y - TEXTURE_BLUR_RADIUS); v <= Math.min(height - 1, y + TEXTURE_BLUR_RADIUS); v++) {
         for (let u = Math.max(0, x - TEXTURE_BLUR_RADIUS); u <= Math.min(width - 1, x + TEXTURE_BLUR_RADIUS); u++) {
-          if (!sums[(v * width + u) * 5 + 4]) continue;
-          sum += texture[v * width + u]!;
+          const t = texture[v * width + u]!;
+          if (t < 0) continue;
+          sum += t;
           count++;
         }
       }

@@ -4,15 +4,28 @@ export interface RandomStream {
   below(below: number): number;
 }
 
-/** Marsaglia's 32-bit xorshift (Journal of Statistical Software, 2003), seeded through one multiply-xor round. */
+/** One step of Marsaglia's 32-bit xorshift (Journal of Statistical Software, 2003). */
+export function nextRandom(state: number): number {
+  state ^= state << 13;
+  state ^= state >>> 17;
+  return state ^ (state << 5);
+}
+
+/** A xorshift stream, seeded through one multiply-xor round. */
 export function createRandom(seed: number): RandomStream {
   let state = Math.imul((seed | 0) ^ 0x9e3779b9, 0x85ebca6b) | 0 || 0x1234567;
   return {
     below(below) {
-      state ^= state << 13;
-      state ^= state >>> 17;
-      state ^= state << 5;
+      state = nextRandom(state);
       return (state >>> 0) % below;
     },
   };
+}
+
+/** The state from which the numbers of one target in one pass are drawn: none depends on another target's. */
+export function startRandom(seed: number, pass: number, target: number): number {
+  let h = Math.imul(seed ^ Math.imul(pass, 0x9e3779b9) ^ Math.imul(target, 0x85ebca6b), 0xc2b2ae35);
+  h ^= h >>> 15;
+  h = Math.imul(h, 0x27d4eb2f);
+  return h ^ (h >>> 13) || 0x1234567;
 }

@@ -2,6 +2,7 @@ import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import type { Placement } from '../image/affine.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { wholeOf } from '../image/rect.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { placedRect, placeSubject, type PlaceOptions, type SubjectSource } from './placeSubject.ts';
 
 const PLACE: Placement = { dxPx: 0, dyPx: 0, scale: 1, turn: 0, mirror: 'none' };
@@ -24,7 +25,7 @@ function source(ground = 120): SubjectSource {
 function place(from: SubjectSource, destination: RasterImage, change: Partial<PlaceOptions>) {
   const options = { placement: { ...PLACE, dxPx: 60 }, centre: CENTRE, closeness: 0.5, light: 0, ...change };
   const rect = placedRect(BOX, options, wholeOf(destination));
-  return placeSubject(from, cropImage(destination, rect), rect, options);
+  return placeSubject(from, cropImage(destination, rect), rect, options, createTwinKernels());
 }
 
 const even = (value: number) => pictureOf(140, 60, () => [value, value, value]);

@@ -1,9 +1,11 @@
 import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { LANES } from '../blend/gridSteps.ts';
 import { affineBounds, placementToAffine, type Affine, type Placement } from '../image/affine.ts';
 import { blurPlane } from '../image/boxBlur.ts';
 import { LINEAR_FROM_BYTE, byteFromLinear } from '../image/linearLight.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { intersect, type Rect } from '../image/rect.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { resampleAffine, type Planes } from '../image/resample.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import type { Mask } from '../mask/mask.ts';
@@ -57,6 +59,7 @@ export function placeSubject(
   destination: RasterImage,
   rect: Rect,
   options: PlaceOptions,
+  kernels: Kernels,
 ): PlacedSubject {
   requireSameSize(source.image, source.mark, 'The mark');
   requireSameSize(source.image, source.matte, 'The matte');
@@ -65,7 +68,7 @@ export function placeSubject(
   const layer = carry(source, toPlace, rect);
   const gain = lightGain(layer, destination, options.light);
   const { cover, base } = coverAndBase(layer, destination, options.closeness);
-  const correction = options.closeness > 0 ? slackCorrection(layer, cover, base, gain) : undefined;
+  const correction = options.closeness > 0 ? slackCorrection(layer, cover, base, gain, kernels) : undefined;
   return { rect, ...compose(layer, cover, base, gain, correction, destination) };
 }
 
@@ -195,14 +198,20 @@ function coverAndBase(layer: Layer, destination: RasterImage, closeness: number)
   return { cover, base };
 }
 
-/** Tone correction of the slack that comes along: the place's at its outer rim, none at the subject. */
-function slackCorrection(layer: Layer, cover: Float32Array, base: Float32Array, gain: number[]): Float32Array[] {
+/** Tone correction of the slack that comes along: the place's at its outer rim, none at the subject. LANES a pixel. */
+function slackCorrection(
+  layer: Layer,
+  cover: Float32Array,
+  base: Float32Array,
+  gain: number[],
+  kernels: Kernels,
+): Float32Array {
   const { width, height, matte } = layer;
   const n = width * height;
   const system = { width, height, right: new Float32Array(n), down: new Float32Array(n), extra: new Float32Array(n) };
   const inSlack = (i: number): boolean => cover[i]! > 0.02 && matte[i]! < 0.5;
   const fixedToPlace = (i: number): boolean => cover[i]! <= 0.02;
-  const rightSides = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  const rightSides = new Float32Array(n * LANES);
   const join = (i: number, j: number, weights: Float32Array): void => {
     if (inSlack(i) && inSlack(j)) {
       weights[i] = 1;
@@ -213,7 +222,7 @@ function slackCorrection(layer: Layer, cover: Float32Array, base: Float32Array, 
     system.extra[slack]! += 1;
     if (!fixedToPlace(other)) return;
     for (let c = 0; c < 3; c++) {
-      rightSides[c]![slack]! += base[3 * other + c]! - lit(layer.own[3 * other + c]!, gain[c]!);
+      rightSides[LANES * slack + c]! += base[3 * other + c]! - lit(layer.own[3 * other + c]!, gain[c]!);
     }
   };
   for (let y = 0; y < height; y++) {
@@ -223,9 +232,9 @@ function slackCorrection(layer: Layer, cover: Float32Array, base: Float32Array, 
       if (y + 1 < height) join(i, i + width, system.down);
     }
   }
-  const solver = createGridSolver(system);
+  kernels.reset();
   // A hundredth of the step at the rim is far below what is seen after rounding to bytes.
-  return rightSides.map((rightSide) => solver.solve(rightSide, 1e-2, 8));
+  return createGridSolver(system, kernels).solve(rightSides, 1e-2, 8);
 }
 
 const lit = (value: number, gain: number): number =>
@@ -236,7 +245,7 @@ function compose(
   cover: Float32Array,
   base: Float32Array,
   gain: number[],
-  correction: Float32Array[] | undefined,
+  correction: Float32Array | undefined,
   destination: RasterImage,
 ): { image: RasterImage; rimStep: number } {
   const { width, height } = layer;
@@ -250,7 +259,7 @@ function compose(
     const matteShare = share > 0 ? layer.matte[i]! / share : 0;
     let difference = 0;
     for (let c = 0; c < 3; c++) {
-      const slack = lit(layer.own[3 * i + c]!, gain[c]!) + (correction ? correction[c]![i]! : 0);
+      const slack = lit(layer.own[3 * i + c]!, gain[c]!) + (correction ? correction[LANES * i + c]! : 0);
       const brought = matteShare * lit(layer.clean[3 * i + c]!, gain[c]!) + (1 - matteShare) * slack;
       data[4 * i + c] = share * brought + (1 - share) * base[3 * i + c]!;
       difference += Math.abs(slack - base[3 * i + c]!) / 3;

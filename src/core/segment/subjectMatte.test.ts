@@ -1,3 +1,4 @@
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { findSubjectMatte } from './subjectMatte.ts';
 
@@ -17,7 +18,7 @@ function scene(withSubject = true) {
 }
 
 test('finds the thing inside a loose loop, tightly, and leaves its shadow out', () => {
-  const matte = findSubjectMatte(scene(), LOOSE, { generosity: 0 });
+  const matte = findSubjectMatte(scene(), LOOSE, { generosity: 0 }, createTwinKernels());
   let both = 0;
   let either = 0;
   let shadowKept = 0;
@@ -38,10 +39,10 @@ test('finds the thing inside a loose loop, tightly, and leaves its shadow out', 
 
 test('nothing outside the mark is subject', () => {
   const tight = maskOf(SIZE, SIZE, (x, y) => LOOSE.data[y * SIZE + x]! > 0 && y < 90);
-  const matte = findSubjectMatte(scene(), tight, { generosity: 0 });
+  const matte = findSubjectMatte(scene(), tight, { generosity: 0 }, createTwinKernels());
   matte.data.forEach((value, i) => expect(value).toBeLessThanOrEqual(tight.data[i]!));
 });
 
 test('where nothing stands out the mark itself is the subject', () => {
-  expect(findSubjectMatte(scene(false), LOOSE, { generosity: 0 }).data).toEqual(LOOSE.data);
+  expect(findSubjectMatte(scene(false), LOOSE, { generosity: 0 }, createTwinKernels()).data).toEqual(LOOSE.data);
 });

@@ -1,7 +1,9 @@
 import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { LANES } from '../blend/gridSteps.ts';
 import { guidedFilter } from '../image/guidedFilter.ts';
 import { LINEAR_FROM_BYTE, byteFromLinear } from '../image/linearLight.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { areaOf, createMask, type Mask } from '../mask/mask.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { createColourModel, type ColourModel } from './colourModel.ts';
@@ -24,12 +26,12 @@ export interface MatteOptions {
  *
  * Where nothing in the mark stands out from its ring (or everything does), the mark itself is returned.
  */
-export function findSubjectMatte(image: RasterImage, mark: Mask, options: MatteOptions): Mask {
+export function findSubjectMatte(image: RasterImage, mark: Mask, options: MatteOptions, kernels: Kernels): Mask {
   requireSameSize(image, mark, 'The mark');
   const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
   const small = reduce(image, mark, factor);
   const ground = groundModel(small);
-  const probability = walk(small, ground, options.generosity);
+  const probability = walk(small, ground, options.generosity, kernels);
   if (!standsOut(small, ground, probability)) return mark;
   const matte = sharpen(image, mark, small, probability, factor);
   const share = areaOf(matte) / Math.max(1, areaOf(mark));
@@ -83,7 +85,7 @@ function standsOut({ colour, marked }: SmallImage, ground: ColourModel, probabil
   return count[1]! > 0 && (count[0] === 0 || sum[0]! / count[0]! - sum[1]! / count[1]! > LEAST_CONTRAST);
 }
 
-function walk(small: SmallImage, ground: ColourModel, generosity: number): Float32Array {
+function walk(small: SmallImage, ground: ColourModel, generosity: number, kernels: Kernels): Float32Array {
   const { width, height, colour, marked } = small;
   const n = width * height;
   const edges = contrastEdges(small);
@@ -94,20 +96,19 @@ function walk(small: SmallImage, ground: ColourModel, generosity: number): Float
       if (probability[i]! > 0.5) subject.add(colour[3 * i]!, colour[3 * i + 1]!, colour[3 * i + 2]!, probability[i]!);
     }
     const extra = edges.toUnmarked.slice();
-    const rightSide = new Float32Array(n);
+    const rightSide = new Float32Array(n * LANES);
     for (let i = 0; i < n; i++) {
       if (marked[i]! < 0.5) continue;
       const [r, g, b] = [colour[3 * i]!, colour[3 * i + 1]!, colour[3 * i + 2]!];
       const evidence = subject.logShare(r, g, b) - ground.logShare(r, g, b) + 1.5 * generosity;
       const belief = 1 / (1 + Math.exp(-evidence));
       extra[i]! += PRIOR_WEIGHT;
-      rightSide[i] = PRIOR_WEIGHT * belief;
+      rightSide[LANES * i] = PRIOR_WEIGHT * belief;
     }
-    probability = createGridSolver({ width, height, right: edges.right, down: edges.down, extra }).solve(
-      rightSide,
-      5e-3,
-      10,
-    );
+    kernels.reset();
+    const system = { width, height, right: edges.right, down: edges.down, extra };
+    const solved = createGridSolver(system, kernels).solve(rightSide, 5e-3, 10);
+    probability = probability.map((_, i) => solved[LANES * i]!);
   }
   return probability;
 }

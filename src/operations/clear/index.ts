@@ -4,9 +4,9 @@ import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
 import { clearSchema, type ClearParams } from './schema.ts';
 
-function* apply({ params, photo, regions, inputKey, memo }: ApplyInput<ClearParams>): Task<StepResult> {
+function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<ClearParams>): Task<StepResult> {
   const region = regions[0]!;
-  const fill = yield* rebuildMarked(params, photo, region, inputKey, memo);
+  const fill = yield* rebuildMarked(params, photo, region, inputKey, memo, kernels);
   return {
     patches: [{ rect: translate(fill.box, region.rect.x, region.rect.y), image: fill.image }],
     rank: fill.measures.rank,

@@ -41,17 +41,17 @@ function variantOf(take: TakeSpec): { closenessShift: number; generosity: number
 /** The shadow is measured against one rebuild of the old place, the same for every take. */
 const SHADOW_TAKE: TakeSpec = { strategy: REBUILD_STRATEGIES[1]!, seed: 1 };
 
-function* apply({ params, photo, regions, inputKey, memo }: ApplyInput<PlacingParams>): Task<StepResult> {
+function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<PlacingParams>): Task<StepResult> {
   const [source, landing] = [regions[0]!, regions[1]!];
   const { closenessShift, generosity } = variantOf(params.take);
   const forShadow = { ...params, take: SHADOW_TAKE, closeness: 50, light: 100 };
   const fill = params.withShadow
-    ? yield* withoutPreviews(within(rebuildMarked(forShadow, photo, source, inputKey, memo), 0, 0.8))
+    ? yield* withoutPreviews(within(rebuildMarked(forShadow, photo, source, inputKey, memo, kernels), 0, 0.8))
     : undefined;
   yield { stage: 'Placing the subject', share: 0.8 };
   const start = performance.now();
   const closeness = Math.max(0, Math.min(100, params.closeness + closenessShift));
-  const placed = placeMarked({ ...params, closeness }, photo, source, fill, landing, generosity, inputKey, memo);
+  const placed = placeMarked({ ...params, closeness }, photo, source, fill, landing, generosity, inputKey, memo, kernels);
   return {
     patches: [{ rect: placed.rect, image: placed.image }],
     rank: placed.rimStep,

@@ -2,6 +2,7 @@ import { FingoError } from '../../core/errors.ts';
 import type { FillResult } from '../../core/fill/fill.ts';
 import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, isEmpty, translate, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
+import type { Kernels } from '../../core/kernels/kernels.ts';
 import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
 import { findSubjectMatte } from '../../core/segment/subjectMatte.ts';
@@ -44,11 +45,12 @@ export function subjectMatte(
   generosity: number,
   inputKey: string,
   memo: Memo,
+  kernels: Kernels,
 ): Mask {
   const key = JSON.stringify(['matte', inputKey, mark, generosity]);
   const known = memo.get(key) as Mask | undefined;
   if (known) return known;
-  const matte = findSubjectMatte(subject.image, maskUnder(renderMark(mark, photo), subject.rect), { generosity });
+  const matte = findSubjectMatte(subject.image, maskUnder(renderMark(mark, photo), subject.rect), { generosity }, kernels);
   memo.set(key, matte, matte.data.byteLength);
   return matte;
 }
@@ -66,13 +68,14 @@ export function placeMarked(
   generosity: number,
   inputKey: string,
   memo: Memo,
+  kernels: Kernels,
 ): PlacedSubject {
   const { centre } = subjectFrame(params.mark, photo);
   const rect = intersect(subjectRegion(params.mark, photo), source.rect);
   const inSource = translate(rect, -source.rect.x, -source.rect.y);
   const image = cropImage(source.image, inSource);
   const mark = maskUnder(renderMark(params.mark, photo), rect);
-  const matte = subjectMatte(params.mark, photo, { rect, image }, generosity, inputKey, memo);
+  const matte = subjectMatte(params.mark, photo, { rect, image }, generosity, inputKey, memo, kernels);
   const inner = intersect(inflate(boundsOf(mark), PLACE_MARGIN_PX), wholeOf(mark));
   let shadow: Float32Array<ArrayBuffer> | undefined;
   if (params.withShadow && fill) {
@@ -91,6 +94,7 @@ export function placeMarked(
     destination.image,
     destination.rect,
     { placement: params.placement, centre, closeness: params.closeness / 100, light: params.light / 100 },
+    kernels,
   );
 }
 

@@ -2,6 +2,7 @@ import { FingoError } from '../../core/errors.ts';
 import { fillRegion, planFillRegion, type FillResult } from '../../core/fill/fill.ts';
 import { FILL_STRATEGIES, type FillStrategy } from '../../core/fill/strategy.ts';
 import type { Rect, Size } from '../../core/image/rect.ts';
+import type { Kernels } from '../../core/kernels/kernels.ts';
 import type { Task } from '../../core/progress.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Mark } from '../marks/markSchema.ts';
@@ -41,6 +42,7 @@ export function* rebuildMarked(
   region: Patch,
   inputKey: string,
   memo: Memo,
+  kernels: Kernels,
 ): Task<FillResult> {
   const { mark, donors, take, closeness, light } = params;
   const key = JSON.stringify(['rebuild', inputKey, region.rect, mark, donors, take, closeness, light]);
@@ -54,7 +56,7 @@ export function* rebuildMarked(
       strategy: strategyFor(take.strategy, closeness),
       seed: take.seed,
       light: light / 100,
-    }),
+    }, kernels),
     region.rect,
   );
   memo.set(key, result, result.image.data.byteLength);

@@ -1,0 +1,49 @@
+import type { Correspondence } from '../fill/correspondence.ts';
+import type { Level } from '../fill/level.ts';
+import type { PhotoStrip, WorkRows } from '../fill/reduce.ts';
+import type { Grid, GridVectors, LaneSums } from '../blend/gridSteps.ts';
+
+/** Where a computation keeps what its kernels work on: zeroed arrays, all given back at once. */
+export interface Scratch {
+  bytes(length: number): Uint8Array;
+  ints(length: number): Int32Array;
+  floats(length: number): Float32Array;
+}
+
+/** One pass of the correspondence search. */
+export interface SearchPass {
+  /** Half the side, in px, of the first window in which donors are drawn; it halves from there to 1. */
+  reach: number;
+  seed: number;
+  /** Counts the passes of a fill: every pass draws other numbers. */
+  pass: number;
+  /** 1: right and down; -1: left and up. */
+  step: 1 | -1;
+}
+
+/**
+ * The hot loops, in whatever way this machine does them best. All arrays of the arguments must come from `scratch`.
+ * Integer results are the same to the bit in every implementation and for every number of threads; sums in floating
+ * point (the grid steps) agree to single precision between implementations, and to the bit between numbers of threads.
+ */
+export interface Kernels {
+  readonly scratch: Scratch;
+  /** Frees all of `scratch`. One computation at a time: the next begins with this. */
+  reset(): void;
+  /** Changes `field` in place; see `searchBand`. */
+  search(level: Level, field: Correspondence, pass: SearchPass): void;
+  /** Measures every target's cost anew; see `costBand`. */
+  measureCosts(level: Level, field: Correspondence): void;
+  /** Rebuilds the hole's bytes in `level.features`; see `voteBand`. */
+  vote(level: Level, field: Correspondence, weight: Float32Array): void;
+  /** Reduces a strip of the photo to `rows` work rows; see `reduceRow`. */
+  reduce(strip: PhotoStrip, work: WorkRows, rows: number): void;
+  /** One Gauss-Seidel sweep; see `smoothBand`. */
+  smooth(grid: Grid, forward: boolean): void;
+  restrict(grid: Grid, next: Grid): void;
+  prolong(grid: Grid, next: Grid): void;
+  multiply(grid: Grid, vectors: GridVectors): LaneSums;
+  advance(grid: Grid, vectors: GridVectors, factor: LaneSums): LaneSums;
+  agreement(grid: Grid, vectors: GridVectors): LaneSums;
+  redirect(grid: Grid, vectors: GridVectors, factor: LaneSums): void;
+}

@@ -1,0 +1,51 @@
+import { addLanes, NO_LANES } from '../blend/gridSteps.ts';
+import * as gridSteps from '../blend/gridSteps.ts';
+import { costBand, searchBand } from '../fill/correspondence.ts';
+import { reduceRow } from '../fill/reduce.ts';
+import { settleBand, voteBand } from '../fill/vote.ts';
+import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount } from './bands.ts';
+import type { Kernels } from './kernels.ts';
+
+/** The kernels in plain TypeScript: what the others are measured against, and what runs where they cannot. */
+export function createTwinKernels(): Kernels {
+  const overRows = (height: number, body: (band: number) => void): void => {
+    for (let band = 0; band < bandCount(height, BAND_ROWS); band++) body(band);
+  };
+  const alternating = (height: number, forward: boolean, body: (band: number) => void): void => {
+    for (const { first, stride, count } of alternateBands(bandCount(height, BAND_ROWS), forward)) {
+      for (let k = 0; k < count; k++) body(first + k * stride);
+    }
+  };
+  const summed = (height: number, body: (band: number) => gridSteps.LaneSums): gridSteps.LaneSums => {
+    let sums = NO_LANES;
+    overRows(height, (band) => (sums = addLanes(sums, body(band))));
+    return sums;
+  };
+  return {
+    scratch: {
+      bytes: (length) => new Uint8Array(length),
+      ints: (length) => new Int32Array(length),
+      floats: (length) => new Float32Array(length),
+    },
+    reset() {},
+    search: (level, field, pass) => alternating(level.height, pass.step === 1, (band) => searchBand(level, field, pass, band)),
+    measureCosts: (level, field) => overRows(level.height, (band) => costBand(level, field, band)),
+    vote(level, field, weight) {
+      const bands = bandCount(level.holePixels.length, BAND_PIXELS);
+      for (let band = 0; band < bands; band++) voteBand(level, field, weight, band);
+      for (let band = 0; band < bands; band++) settleBand(level, band);
+    },
+    reduce(strip, work, rows) {
+      for (let row = 0; row < rows; row++) reduceRow(strip, work, row);
+    },
+    smooth: (grid, forward) => alternating(grid.height, forward, (band) => gridSteps.smoothBand(grid, forward, band)),
+    restrict: (grid, next) => overRows(next.height, (band) => gridSteps.restrictBand(grid, next, band)),
+    prolong: (grid, next) => overRows(grid.height, (band) => gridSteps.prolongBand(grid, next, band)),
+    multiply: (grid, vectors) => summed(grid.height, (band) => gridSteps.multiplyBand(grid, vectors, band)),
+    advance: (grid, vectors, factor) =>
+      summed(grid.height, (band) => gridSteps.advanceBand(grid, vectors, factor, band)),
+    agreement: (grid, vectors) => summed(grid.height, (band) => gridSteps.agreementBand(grid, vectors, band)),
+    redirect: (grid, vectors, factor) =>
+      overRows(grid.height, (band) => gridSteps.redirectBand(grid, vectors, factor, band)),
+  };
+}

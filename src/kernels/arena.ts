@@ -1,0 +1,42 @@
+import { FingoError } from '../core/errors.ts';
+import type { Scratch } from '../core/kernels/kernels.ts';
+
+const PAGE_BYTES = 65536;
+/** Every array begins at a multiple of this, as whole vectors are read. */
+const ALIGNMENT = 16;
+
+/** Hands out zeroed arrays from a WebAssembly memory, one after the other from `base` on; `reset` takes all back. */
+export function createArena(memory: WebAssembly.Memory, base: number): Scratch & { reset(): void } {
+  let next = base;
+  const take = (bytes: number): number => {
+    const at = next;
+    next = Math.ceil((at + bytes) / ALIGNMENT) * ALIGNMENT;
+    const missing = next - memory.buffer.byteLength;
+    if (missing > 0) {
+      try {
+        memory.grow(Math.ceil(missing / PAGE_BYTES));
+      } catch {
+        throw new FingoError('out-of-memory', 'There is not enough memory for this mark; make it smaller.');
+      }
+    }
+    return at;
+  };
+  // The buffer is asked for after taking: growth makes another one.
+  return {
+    bytes(length) {
+      const at = take(length);
+      return new Uint8Array(memory.buffer, at, length).fill(0);
+    },
+    ints(length) {
+      const at = take(4 * length);
+      return new Int32Array(memory.buffer, at, length).fill(0);
+    },
+    floats(length) {
+      const at = take(4 * length);
+      return new Float32Array(memory.buffer, at, length).fill(0);
+    },
+    reset() {
+      next = base;
+    },
+  };
+}

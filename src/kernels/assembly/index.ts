@@ -1,0 +1,60 @@
+import { awaitGeneration, awaitHelpers, generation, kernel, register, reportDone, takeBand, takesPart, wakeHelpers } from './control';
+import { costBand, searchBand } from './correspondence';
+import {
+  advanceBand,
+  agreementBand,
+  multiplyBand,
+  prolongBand,
+  redirectBand,
+  restrictBand,
+  smoothBand,
+} from './grid';
+import { reduceRow } from './reduce';
+import { settleBand, voteBand } from './vote';
+
+/** The numbers of the kernels are those of `KERNEL` in wasmKernels.ts. */
+function dispatch(which: i32, band: i32): void {
+  switch (which) {
+    case 0: searchBand(band); break;
+    case 1: costBand(band); break;
+    case 2: voteBand(band); break;
+    case 3: settleBand(band); break;
+    case 4: reduceRow(band); break;
+    case 5: smoothBand(band); break;
+    case 6: restrictBand(band); break;
+    case 7: prolongBand(band); break;
+    case 8: multiplyBand(band); break;
+    case 9: advanceBand(band); break;
+    case 10: agreementBand(band); break;
+    case 11: redirectBand(band); break;
+  }
+}
+
+function workBands(): void {
+  const which = kernel();
+  for (let band = takeBand(); band >= 0; band = takeBand()) dispatch(which, band);
+}
+
+/** Does all bands in this thread. */
+export function runAlone(): void {
+  workBands();
+}
+
+/** Does all bands together with the helpers that are ready; returns when the last is done. */
+export function runTogether(): void {
+  wakeHelpers();
+  workBands();
+  awaitHelpers();
+}
+
+/** A helper thread's life: wait, work, report; it ends with its thread. */
+export function serve(): void {
+  let seen = generation();
+  const place = register();
+  for (;;) {
+    seen = awaitGeneration(seen);
+    if (!takesPart(place, seen)) continue;
+    workBands();
+    reportDone();
+  }
+}

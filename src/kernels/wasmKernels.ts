@@ -1,0 +1,225 @@
+import { LANES, addLanes, NO_LANES, type Grid, type GridVectors, type LaneSums } from '../core/blend/gridSteps.ts';
+import type { Correspondence } from '../core/fill/correspondence.ts';
+import type { Level } from '../core/fill/level.ts';
+import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
+import type { Kernels, SearchPass } from '../core/kernels/kernels.ts';
+import { createArena } from './arena.ts';
+import { KERNEL_MODULE } from './generated/kernelModule.ts';
+
+/** The kernels' numbers in the module's dispatch. */
+const KERNEL = {
+  search: 0,
+  cost: 1,
+  vote: 2,
+  settle: 3,
+  reduce: 4,
+  smooth: 5,
+  restrict: 6,
+  prolong: 7,
+  multiply: 8,
+  advance: 9,
+  agreement: 10,
+  redirect: 11,
+} as const;
+
+/** Where the module looks for its orders; see control.ts of the module. */
+const CONTROL = { next: 64, bands: 68, first: 72, stride: 76, kernel: 100, arguments: 1024 } as const;
+const ARENA_BASE = 65536;
+const MOST_PAGES = 16384;
+/** Grids of fewer rows than this are not worth waking helpers for. */
+const ROWS_ALONE = 64;
+
+interface KernelExports {
+  runAlone(): void;
+  runTogether(): void;
+}
+
+/** Starts a thread that instantiates `module` with `memory` and calls its `serve`. Returns how to end it. */
+export type StartHelper = (module: WebAssembly.Module, memory: WebAssembly.Memory) => () => void;
+
+export interface WasmKernels extends Kernels {
+  /** Whether helper threads take bands (as at first), or are left asleep. */
+  useHelpers(on: boolean): void;
+  /** Ends the helper threads. */
+  close(): void;
+}
+
+/**
+ * The kernels in WebAssembly SIMD over a shared memory that grows to 1 GiB at most. `helpers` further threads take
+ * bands along with this one; what comes out is the same for any number of them. Throws where the machine has no
+ * WebAssembly with SIMD and threads.
+ */
+export function createWasmKernels(helpers = 0, startHelper?: StartHelper): WasmKernels {
+  const bytes = Uint8Array.from(atob(KERNEL_MODULE), (character) => character.charCodeAt(0));
+  const module = new WebAssembly.Module(bytes);
+  const memory = new WebAssembly.Memory({ initial: 1, maximum: MOST_PAGES, shared: true });
+  const { exports } = new WebAssembly.Instance(module, { env: { memory } });
+  const { runAlone, runTogether } = exports as unknown as KernelExports;
+  const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
+  const arena = createArena(memory, ARENA_BASE);
+  const ends = startHelper ? Array.from({ length: helpers }, () => startHelper(module, memory)) : [];
+  let helped = ends.length > 0;
+  let partials = new Float64Array(0);
+  let factors = new Float32Array(0);
+
+  const order = (kernel: number, args: readonly number[]): void => {
+    control[CONTROL.kernel / 4] = kernel;
+    control.set(args, CONTROL.arguments / 4);
+  };
+  const run = ({ first, stride, count }: BandRun, alone = false): void => {
+    control[CONTROL.next / 4] = 0;
+    control[CONTROL.bands / 4] = count;
+    control[CONTROL.first / 4] = first;
+    control[CONTROL.stride / 4] = stride;
+    if (alone || !helped || count < 2) runAlone();
+    else runTogether();
+  };
+  const all = (count: number): BandRun => ({ first: 0, stride: 1, count });
+
+  const orderField = (kernel: number, level: Level, field: Correspondence, pass?: SearchPass): void =>
+    order(kernel, [
+      level.width,
+      level.height,
+      level.features.byteOffset,
+      level.targets.byteOffset,
+      level.rowStarts.byteOffset,
+      level.isTarget.byteOffset,
+      level.isDonor.byteOffset,
+      level.donors.byteOffset,
+      level.donors.length,
+      field.donor.byteOffset,
+      field.cost.byteOffset,
+      level.bias.byteOffset,
+      level.heightWeight,
+      pass?.reach ?? 0,
+      pass?.seed ?? 0,
+      pass?.pass ?? 0,
+      pass?.step ?? 1,
+      BAND_ROWS,
+    ]);
+
+  const runGrid = (
+    kernel: number,
+    grid: Grid,
+    rows: number,
+    parts: { forward?: boolean; next?: Grid; vectors?: GridVectors; factor?: LaneSums },
+  ): void => {
+    const { forward = true, next, vectors, factor } = parts;
+    if (factor) factors.set(factor);
+    order(kernel, [
+      grid.width,
+      grid.height,
+      grid.right.byteOffset,
+      grid.down.byteOffset,
+      grid.inverse.byteOffset,
+      grid.starts.byteOffset,
+      grid.ends.byteOffset,
+      grid.solution.byteOffset,
+      grid.rightSide.byteOffset,
+      BAND_ROWS,
+      forward ? 1 : 0,
+      next?.width ?? 0,
+      next?.solution.byteOffset ?? 0,
+      next?.rightSide.byteOffset ?? 0,
+      next?.starts.byteOffset ?? 0,
+      next?.ends.byteOffset ?? 0,
+      vectors?.u.byteOffset ?? 0,
+      vectors?.residual.byteOffset ?? 0,
+      vectors?.direction.byteOffset ?? 0,
+      vectors?.product.byteOffset ?? 0,
+      partials.byteOffset,
+      rows,
+      factors.byteOffset,
+    ]);
+    const count = bandCount(rows, BAND_ROWS);
+    const alone = rows < ROWS_ALONE;
+    if (kernel === KERNEL.smooth) for (const half of alternateBands(count, forward)) run(half, alone);
+    else run(all(count), alone);
+  };
+  /** Room for the factors and partial sums of vectors on this grid. */
+  const prepareSums = (grid: Grid): number => {
+    const count = bandCount(grid.height, BAND_ROWS);
+    if (partials.length < LANES * count) {
+      factors = arena.floats(LANES);
+      const at = arena.floats(2 * LANES * count).byteOffset;
+      partials = new Float64Array(memory.buffer, at, LANES * count);
+    }
+    return count;
+  };
+  const summed = (kernel: number, grid: Grid, vectors: GridVectors, factor?: LaneSums): LaneSums => {
+    const count = prepareSums(grid);
+    runGrid(kernel, grid, grid.height, { vectors, ...(factor && { factor }) });
+    let sums = NO_LANES;
+    for (let band = 0; band < count; band++) {
+      const [a, b, c, d] = partials.subarray(LANES * band, LANES * (band + 1));
+      sums = addLanes(sums, [a!, b!, c!, d!]);
+    }
+    return sums;
+  };
+
+  return {
+    scratch: arena,
+    reset() {
+      arena.reset();
+      partials = new Float64Array(0);
+      factors = new Float32Array(0);
+    },
+    search(level, field, pass) {
+      orderField(KERNEL.search, level, field, pass);
+      for (const half of alternateBands(bandCount(level.height, BAND_ROWS), pass.step === 1)) run(half);
+    },
+    measureCosts(level, field) {
+      orderField(KERNEL.cost, level, field);
+      run(all(bandCount(level.height, BAND_ROWS)));
+    },
+    vote(level, field, weight) {
+      order(KERNEL.vote, [
+        level.width,
+        level.height,
+        level.features.byteOffset,
+        level.holePixels.byteOffset,
+        level.holePixels.length,
+        weight.byteOffset,
+        field.donor.byteOffset,
+        level.next.byteOffset,
+        BAND_PIXELS,
+      ]);
+      const bands = all(bandCount(level.holePixels.length, BAND_PIXELS));
+      run(bands);
+      control[CONTROL.kernel / 4] = KERNEL.settle;
+      run(bands);
+    },
+    reduce(strip, work, rows) {
+      order(KERNEL.reduce, [
+        strip.width,
+        strip.rows,
+        strip.below ? 1 : 0,
+        strip.factor,
+        work.width,
+        strip.pixels.byteOffset,
+        strip.holes.byteOffset,
+        strip.usables.byteOffset,
+        work.sums.byteOffset,
+        work.flags.byteOffset,
+      ]);
+      run(all(rows));
+    },
+    smooth: (grid, forward) => runGrid(KERNEL.smooth, grid, grid.height, { forward }),
+    restrict: (grid, next) => runGrid(KERNEL.restrict, grid, next.height, { next }),
+    prolong: (grid, next) => runGrid(KERNEL.prolong, grid, grid.height, { next }),
+    multiply: (grid, vectors) => summed(KERNEL.multiply, grid, vectors),
+    advance: (grid, vectors, factor) => {
+      prepareSums(grid);
+      return summed(KERNEL.advance, grid, vectors, factor);
+    },
+    agreement: (grid, vectors) => summed(KERNEL.agreement, grid, vectors),
+    redirect(grid, vectors, factor) {
+      prepareSums(grid);
+      runGrid(KERNEL.redirect, grid, grid.height, { vectors, factor });
+    },
+    useHelpers(on) {
+      helped = on && ends.length > 0;
+    },
+    close: () => ends.forEach((end) => end()),
+  };
+}
