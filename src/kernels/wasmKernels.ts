@@ -20,6 +20,7 @@ const KERNEL = {
   advance: 9,
   agreement: 10,
   redirect: 11,
+  peel: 12,
 } as const;
 
 /** Where the module looks for its orders; see control.ts of the module. */
@@ -188,6 +189,24 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): WasmK
       run(bands);
       control[CONTROL.kernel / 4] = KERNEL.settle;
       run(bands);
+    },
+    peel(level, peel, count) {
+      order(KERNEL.peel, [
+        level.width,
+        level.height,
+        level.features.byteOffset,
+        peel.known.byteOffset,
+        peel.layer.byteOffset,
+        peel.matched.byteOffset,
+        peel.field.donor.byteOffset,
+        level.isDonor.byteOffset,
+        level.donors.byteOffset,
+        level.donors.length,
+        peel.stride,
+        peel.masks.byteOffset,
+        peel.found.byteOffset,
+      ]);
+      run(all(count));
     },
     reduce(strip, work, rows) {
       order(KERNEL.reduce, [

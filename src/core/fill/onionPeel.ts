@@ -1,48 +1,77 @@
 import type { Kernels } from '../kernels/kernels.ts';
 import { emptyCorrespondence, type Correspondence } from './correspondence.ts';
-import { PATCH_RADIUS, type Level } from './level.ts';
+import { PATCH_RADIUS, PATCH_SIDE, type Level } from './level.ts';
 
-const DONORS_SAMPLED = 1200;
+/** So many donors are tried one by one; of more, an even sample. */
+const DONORS_TRIED = 4096;
+/** Kernels want room for a mask of a whole patch for each target of a layer: 7 rows of 32 bytes. */
+const MASK_BYTES = 32 * PATCH_SIDE;
+
+/** The state of a peel: what is known so far, and which targets are matched. */
+export interface Peel {
+  field: Correspondence;
+  known: Uint8Array;
+  matched: Uint8Array;
+  /** Every `stride`-th donor is tried. */
+  stride: number;
+  /** Target centres of the layer in work, and what has been found for them. */
+  layer: Int32Array;
+  found: Int32Array;
+  masks: Uint8Array;
+}
 
 /**
  * A first filling of the coarsest level, from the rim inward, layer by layer: each pixel of a layer is matched, on the
- * pixels known or already filled, against an even sample of 1200 donors and then those around the best and around its
- * neighbours' matches; then the layer is the mean of what those donors bring along. Writes the hole's bytes in `level.features` and returns the correspondence it
- * found. Unlike a smooth membrane this starts from real texture (A. Newson et al.: Video Inpainting of Complex
- * Scenes, SIAM J. Imaging Sciences, 2014).
+ * pixels known or filled before, against the donors of its neighbours' matches, an even sample of all donors and those
+ * around the best; then the layer is the mean of what those donors bring along. Writes the hole's bytes in
+ * `level.features` and returns the correspondence it found. Unlike a smooth membrane this starts from real texture
+ * (A. Newson et al.: Video Inpainting of Complex Scenes, SIAM J. Imaging Sciences, 2014).
  */
 export function peelHole(level: Level, kernels: Kernels): Correspondence {
-  const { width, height, hole } = level;
-  const field = emptyCorrespondence(level, kernels.scratch);
-  const matched = new Uint8Array(width * height);
-  const known = Uint8Array.from(hole, (h) => 1 - h);
-  const order = Array.from(level.holePixels).sort((a, b) => level.depth[a]! - level.depth[b]! || a - b);
-  const search = {
-    level,
+  const { width, height, depth, holePixels, targets } = level;
+  const { scratch } = kernels;
+  const field = emptyCorrespondence(level, scratch);
+  const known = scratch.bytes(width * height);
+  for (let i = 0; i < known.length; i++) known[i] = level.hole[i] ? 0 : 1;
+  const peel: Peel = {
     field,
-    matched,
     known,
-    stride: Math.max(1, Math.floor(level.donors.length / DONORS_SAMPLED)),
+    matched: scratch.bytes(width * height),
+    stride: Math.ceil(level.donors.length / DONORS_TRIED),
+    layer: scratch.ints(targets.length),
+    found: scratch.ints(targets.length),
+    masks: scratch.bytes(targets.length * MASK_BYTES),
   };
+  const order = holePixels.slice().sort((a, b) => depth[a]! - depth[b]! || a - b);
   for (let start = 0; start < order.length;) {
     let end = start;
-    while (end < order.length && level.depth[order[end]!] === level.depth[order[start]!]) end++;
-    const layer = order.slice(start, end);
-    for (const pixel of layer) {
-      const target = clampToPatchCentre(pixel, width, height);
-      if (matched[target]) continue;
-      field.donor[target] = bestOnKnown(search, target);
-      matched[target] = 1;
-    }
-    for (const pixel of layer) averageFrom(level, field, matched, pixel);
-    for (const pixel of layer) known[pixel] = 1;
+    while (end < order.length && depth[order[end]!] === depth[order[start]!]) end++;
+    const pixels = order.subarray(start, end);
+    matchLayer(
+      level,
+      peel,
+      Array.from(pixels, (pixel) => clampToPatchCentre(pixel, width, height)),
+      kernels,
+    );
+    for (const pixel of pixels) averageFrom(level, peel, pixel);
+    for (const pixel of pixels) known[pixel] = 1;
     start = end;
   }
-  for (const target of level.targets) {
-    if (!matched[target]) field.donor[target] = bestOnKnown(search, target);
-  }
+  matchLayer(level, peel, targets, kernels);
   kernels.measureCosts(level, field);
   return field;
+}
+
+/** Matches those of the targets that are not matched yet, each as if it were alone. */
+function matchLayer(level: Level, peel: Peel, targets: Iterable<number>, kernels: Kernels): void {
+  let count = 0;
+  for (const target of new Set(targets)) if (!peel.matched[target]) peel.layer[count++] = target;
+  kernels.peel(level, peel, count);
+  for (let k = 0; k < count; k++) {
+    const target = peel.layer[k]!;
+    peel.field.donor[target] = peel.found[k]!;
+    peel.matched[target] = 1;
+  }
 }
 
 function clampToPatchCentre(pixel: number, width: number, height: number): number {
@@ -53,59 +82,53 @@ function clampToPatchCentre(pixel: number, width: number, height: number): numbe
   return cy * width + cx;
 }
 
-interface PeelSearch {
-  level: Level;
-  field: Correspondence;
-  matched: Uint8Array;
-  known: Uint8Array;
-  stride: number;
-}
+/** The window, in px to each side, around the best donor so far that is searched whole: three times, ever smaller. */
+const REACHES = [3, 2, 1];
 
-function bestOnKnown({ level, field, matched, known, stride }: PeelSearch, target: number): number {
+/**
+ * Finds the donor that fits target `index` of the layer best on its known pixels. Ties go to the one tried first.
+ */
+export function peelTarget(level: Level, peel: Peel, index: number): void {
   const { width, height, features, donors, isDonor } = level;
+  const { known, matched, field, stride } = peel;
+  const target = peel.layer[index]!;
   const offsets: number[] = [];
   for (let v = -PATCH_RADIUS; v <= PATCH_RADIUS; v++) {
     for (let u = -PATCH_RADIUS; u <= PATCH_RADIUS; u++) if (known[target + v * width + u]) offsets.push(v * width + u);
   }
   let best = donors[0]!;
-  let bestCost = Infinity;
+  let bestCost = 2 ** 31 - 1;
   const attempt = (donor: number): void => {
     let cost = 0;
-    for (let k = 0; k < offsets.length; k++) {
-      const i = (target + offsets[k]!) * 4;
-      const j = (donor + offsets[k]!) * 4;
-      const d0 = features[i]! - features[j]!;
-      const d1 = features[i + 1]! - features[j + 1]!;
-      const d2 = features[i + 2]! - features[j + 2]!;
-      const d3 = features[i + 3]! - features[j + 3]!;
-      cost += d0 * d0 + d1 * d1 + d2 * d2 + d3 * d3;
+    for (const offset of offsets) {
+      const i = (target + offset) * 4;
+      const j = (donor + offset) * 4;
+      for (let c = 0; c < 4; c++) cost += (features[i + c]! - features[j + c]!) ** 2;
       if (cost >= bestCost) return;
     }
     bestCost = cost;
     best = donor;
   };
+  const attemptAllowed = (donor: number): void => {
+    if (donor >= 0 && donor < width * height && isDonor[donor]) attempt(donor);
+  };
   for (let v = -PATCH_RADIUS; v <= PATCH_RADIUS; v++) {
     for (let u = -PATCH_RADIUS; u <= PATCH_RADIUS; u++) {
       const neighbour = target + v * width + u;
-      if (!matched[neighbour]) continue;
-      const shifted = field.donor[neighbour]! - v * width - u;
-      if (isDonor[shifted]) attempt(shifted);
+      if (matched[neighbour]) attemptAllowed(field.donor[neighbour]! - v * width - u);
     }
   }
   for (let k = 0; k < donors.length; k += stride) attempt(donors[k]!);
-  for (let reach = 3; reach >= 1; reach--) {
+  for (const reach of REACHES) {
     const centre = best;
     for (let v = -reach; v <= reach; v++) {
-      for (let u = -reach; u <= reach; u++) {
-        const candidate = centre + v * width + u;
-        if (candidate >= 0 && candidate < width * height && isDonor[candidate]) attempt(candidate);
-      }
+      for (let u = -reach; u <= reach; u++) attemptAllowed(centre + v * width + u);
     }
   }
-  return best;
+  peel.found[index] = best;
 }
 
-function averageFrom(level: Level, field: Correspondence, matched: Uint8Array, pixel: number): void {
+function averageFrom(level: Level, { field, matched }: Peel, pixel: number): void {
   const { width, height, features } = level;
   const x = pixel % width;
   const y = (pixel - x) / width;

@@ -1,5 +1,6 @@
 import type { Correspondence } from '../fill/correspondence.ts';
 import type { Level } from '../fill/level.ts';
+import type { Peel } from '../fill/onionPeel.ts';
 import type { PhotoStrip, WorkRows } from '../fill/reduce.ts';
 import type { Grid, GridVectors, LaneSums } from '../blend/gridSteps.ts';
 
@@ -36,6 +37,8 @@ export interface Kernels {
   measureCosts(level: Level, field: Correspondence): void;
   /** Rebuilds the hole's bytes in `level.features`; see `voteBand`. */
   vote(level: Level, field: Correspondence, weight: Float32Array): void;
+  /** Matches the first `count` targets of the peel's layer; see `peelTarget`. */
+  peel(level: Level, peel: Peel, count: number): void;
   /** Reduces a strip of the photo to `rows` work rows; see `reduceRow`. */
   reduce(strip: PhotoStrip, work: WorkRows, rows: number): void;
   /** One Gauss-Seidel sweep; see `smoothBand`. */

@@ -1,6 +1,7 @@
 import { addLanes, NO_LANES } from '../blend/gridSteps.ts';
 import * as gridSteps from '../blend/gridSteps.ts';
 import { costBand, searchBand } from '../fill/correspondence.ts';
+import { peelTarget } from '../fill/onionPeel.ts';
 import { reduceRow } from '../fill/reduce.ts';
 import { settleBand, voteBand } from '../fill/vote.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount } from './bands.ts';
@@ -34,6 +35,9 @@ export function createTwinKernels(): Kernels {
       const bands = bandCount(level.holePixels.length, BAND_PIXELS);
       for (let band = 0; band < bands; band++) voteBand(level, field, weight, band);
       for (let band = 0; band < bands; band++) settleBand(level, band);
+    },
+    peel(level, peel, count) {
+      for (let k = 0; k < count; k++) peelTarget(level, peel, k);
     },
     reduce(strip, work, rows) {
       for (let row = 0; row < rows; row++) reduceRow(strip, work, row);

@@ -9,6 +9,7 @@ import {
   restrictBand,
   smoothBand,
 } from './grid';
+import { peelTarget } from './peel';
 import { reduceRow } from './reduce';
 import { settleBand, voteBand } from './vote';
 
@@ -27,6 +28,7 @@ function dispatch(which: i32, band: i32): void {
     case 9: advanceBand(band); break;
     case 10: agreementBand(band); break;
     case 11: redirectBand(band); break;
+    case 12: peelTarget(band); break;
   }
 }
 

@@ -1,0 +1,74 @@
+import { argument, pointer } from './control';
+import { RADIUS, rowCost, total } from './patch';
+
+const SIDE: i32 = 7;
+
+/**
+ * The best donor of one target on the pixels known so far; see `peelTarget` in the core. Arguments: 0 width, 1 height,
+ * 2 features, 3 known, 4 layer (target centres), 5 matched, 6 donor, 7 isDonor, 8 donors, 9 their number, 10 stride,
+ * 11 room for masks (224 bytes a target), 12 what is found (one i32 a target). Band = place in the layer.
+ */
+export function peelTarget(band: i32): void {
+  const width = argument(0);
+  const height = argument(1);
+  const features = pointer(2);
+  const known = pointer(3);
+  const target = load<i32>(pointer(4) + (<usize>band << 2));
+  const matched = pointer(5);
+  const donorOf = pointer(6);
+  const isDonor = pointer(7);
+  const donors = pointer(8);
+  const count = argument(9);
+  const stride = argument(10);
+  const masks = pointer(11) + <usize>(band * SIDE * 32);
+  const rowBytes = <usize>(width << 2);
+  const corner = target - RADIUS * width - RADIUS;
+  for (let v = 0; v < SIDE; v++) {
+    for (let u = 0; u < SIDE; u++) {
+      store<i32>(masks + <usize>(v * 32 + 4 * u), load<u8>(known + <usize>(corner + v * width + u)) ? -1 : 0);
+    }
+  }
+  const a = features + (<usize>corner << 2);
+  let best = load<i32>(donors);
+  let bestCost = i32.MAX_VALUE;
+  let centre = 0;
+  // Those of neighbours matched before, then an even sample, then around the best.
+  for (let stage = 0; stage < 5; stage++) {
+    const reach = stage === 0 ? RADIUS : 5 - stage;
+    const side = 2 * reach + 1;
+    const attempts = stage === 1 ? (count + stride - 1) / stride : side * side;
+    if (stage > 1) centre = best;
+    for (let k = 0; k < attempts; k++) {
+      let candidate: i32;
+      if (stage === 1) {
+        candidate = load<i32>(donors + (<usize>(k * stride) << 2));
+      } else {
+        const shift = (k / side - reach) * width + (k % side) - reach;
+        if (stage === 0) {
+          const neighbour = target + shift;
+          if (!load<u8>(matched + <usize>neighbour)) continue;
+          candidate = load<i32>(donorOf + (<usize>neighbour << 2)) - shift;
+        } else {
+          candidate = centre + shift;
+        }
+        if (candidate < 0 || candidate >= width * height || !load<u8>(isDonor + <usize>candidate)) continue;
+      }
+      const b = features + (<usize>(candidate - RADIUS * width - RADIUS) << 2);
+      let sum = i32x4.splat(0);
+      let cost = 0;
+      for (let v: usize = 0; v < 7; v++) {
+        sum = i32x4.add(sum, rowCost(a + v * rowBytes, b + v * rowBytes, v128.load(masks + v * 32), v128.load(masks + v * 32, 16)));
+        if (v === 2 || v === 4) {
+          cost = total(sum);
+          if (cost >= bestCost) break;
+        }
+      }
+      cost = total(sum);
+      if (cost < bestCost) {
+        bestCost = cost;
+        best = candidate;
+      }
+    }
+  }
+  store<i32>(pointer(12) + (<usize>band << 2), best);
+}
