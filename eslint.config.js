@@ -10,7 +10,18 @@ const forbid = (files, patterns, message) => ({
 });
 
 export default tseslint.config(
-  { ignores: ['dist', 'node_modules', '.cache', 'test-results', 'playwright-report', 'bench/out', 'src/kernels/assembly', 'src/kernels/generated'] },
+  {
+    ignores: [
+      'dist',
+      'node_modules',
+      '.cache',
+      'test-results',
+      'playwright-report',
+      'bench/out',
+      'src/kernels/assembly',
+      'src/kernels/generated',
+    ],
+  },
   js.configs.recommended,
   ...tseslint.configs.recommended,
   {
@@ -24,6 +35,10 @@ export default tseslint.config(
       eqeqeq: 'error',
       'no-console': 'error',
     },
+  },
+  {
+    files: ['src/kernels/node/**'],
+    languageOptions: { globals: { WebAssembly: 'readonly' } },
   },
   {
     files: ['scripts/**', 'bench/**'],

@@ -1,5 +1,6 @@
 import type { RasterImage } from '../src/core/image/rasterImage.ts';
 import type { Mask } from '../src/core/mask/mask.ts';
+import { createTwinKernels } from '../src/core/kernels/twinKernels.ts';
 import { createGridSolver } from '../src/core/blend/gridLaplacian.ts';
 
 /** The marked pixels in the mean colour of those along the rim: what doing nothing clever gives. */
@@ -25,7 +26,7 @@ export function membraneFill(image: RasterImage, mark: Mask): RasterImage {
   const n = width * height;
   const out = { ...image, data: image.data.slice() };
   const system = { width, height, right: new Float32Array(n), down: new Float32Array(n), extra: new Float32Array(n) };
-  const rightSides = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  const rightSides = new Float32Array(4 * n);
   for (let i = 0; i < n; i++) {
     if (!mark.data[i]) continue;
     const x = i % width;
@@ -37,14 +38,13 @@ export function membraneFill(image: RasterImage, mark: Mask): RasterImage {
         if (j === i + width) system.down[i] = 1;
       } else {
         system.extra[i]! += 1;
-        for (let c = 0; c < 3; c++) rightSides[c]![i]! += image.data[4 * j + c]!;
+        for (let c = 0; c < 3; c++) rightSides[4 * i + c]! += image.data[4 * j + c]!;
       }
     }
   }
-  const solver = createGridSolver(system);
-  rightSides.forEach((rightSide, c) => {
-    const values = solver.solve(rightSide, 1e-4, 40);
-    for (let i = 0; i < n; i++) if (mark.data[i]) out.data[4 * i + c] = values[i]!;
-  });
+  const values = createGridSolver(system, createTwinKernels()).solve(rightSides, 1e-4, 40);
+  for (let i = 0; i < n; i++) {
+    if (mark.data[i]) for (let c = 0; c < 3; c++) out.data[4 * i + c] = values[4 * i + c]!;
+  }
   return out;
 }

@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { cropImage, type RasterImage } from '../src/core/image/rasterImage.ts';
 import { areaOf, createMask, pasteMask, type Mask } from '../src/core/mask/mask.ts';
 import { drain } from '../src/core/progress.ts';
+import { nodeKernels } from '../src/kernels/node/nodeKernels.ts';
 import { composePatches } from '../src/operations/composePatches.ts';
 import { operationOf } from '../src/operations/catalogue.ts';
 import { markFromMask } from '../src/operations/marks/renderMark.ts';
@@ -12,6 +13,7 @@ import { flatFill, membraneFill } from './baselines.ts';
 import { fidelity, type Fidelity } from './fidelity.ts';
 import { demoPhoto, enlarged, enlargedMask, jarsWithShadow, looseMask, truthPhoto } from './scenes.ts';
 
+const kernels = nodeKernels();
 const OUT = fileURLToPath(new URL('./out/', import.meta.url));
 const print = (...cells: (string | number)[]): void =>
   console.log(cells.map((cell, i) => (i === 0 ? String(cell).padEnd(34) : String(cell).padStart(12))).join(''));
@@ -27,7 +29,7 @@ function clear(
   const start = performance.now();
   const regions = operation.regions(params, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
   const result = drain(
-    operation.apply({ params, photo, regions, inputKey: 'bench', memo: new Map<string, unknown>() }),
+    operation.apply({ params, photo, regions, inputKey: 'bench', memo: new Map<string, unknown>(), kernels }),
   );
   const ms = performance.now() - start;
   const image = { ...photo, data: photo.data.slice() };

@@ -1,11 +1,23 @@
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const ROOT = fileURLToPath(new URL('..', import.meta.url));
 const CACHE = join(ROOT, '.cache');
+const KERNEL_MODULE = join(ROOT, 'src', 'kernels', 'generated', 'kernelModule.ts');
+const KERNEL_FLAGS = [
+  '-O3',
+  '--noAssert',
+  ...['--runtime', 'stub'],
+  ...['--enable', 'simd'],
+  ...['--enable', 'threads'],
+  '--importMemory',
+  '--sharedMemory',
+  ...['--initialMemory', '1'],
+  ...['--maximumMemory', '16384'],
+];
 
 /** Runs a program in the project's folder with its output shown; throws when it fails. */
 export function run(program, args) {
@@ -26,8 +38,27 @@ export function installPackages() {
   stamp('packages', wanted);
 }
 
+/**
+ * Compiles the kernels and writes the module down as text, so that every place that needs it imports it alike; does
+ * nothing when they have not changed.
+ */
+export function buildKernels() {
+  const hash = createHash('sha256').update(KERNEL_FLAGS.join(' '));
+  for (const place of ['src/kernels/assembly', 'package-lock.json']) addTo(hash, place);
+  const wanted = hash.digest('hex');
+  if (existsSync(KERNEL_MODULE) && stampOf('kernels') === wanted) return;
+  mkdirSync(dirname(KERNEL_MODULE), { recursive: true });
+  const wasm = KERNEL_MODULE.replace('kernelModule.ts', 'kernels.wasm');
+  run(bin('asc'), ['src/kernels/assembly/index.ts', '-o', wasm, ...KERNEL_FLAGS]);
+  const text = readFileSync(wasm).toString('base64');
+  const about = '/** The compiled kernels (WebAssembly, base64). Made from ../assembly by `npm run kernels`. */';
+  writeFileSync(KERNEL_MODULE, `${about}\nexport const KERNEL_MODULE =\n  '${text}';\n`);
+  stamp('kernels', wanted);
+}
+
 /** Builds the application unless nothing it is made of has changed since. */
 export function buildApplication() {
+  buildKernels();
   const hash = createHash('sha256');
   for (const place of ['src', 'demo/public', 'index.html', 'vite.config.ts', 'package-lock.json']) addTo(hash, place);
   const wanted = hash.digest('hex');

@@ -97,7 +97,10 @@ export async function openWorkshop(path: string): Promise<{ image: RasterImage; 
     key: await hexDigest(bytes),
     crop: (rect: Parameters<typeof cropImage>[1]) => Promise.resolve(cropImage(image, rect)),
   };
-  return { image, workshop: createWorkshop(source, createInProcessRunner(nodeKernels()), createMemoryStore(512 * 2 ** 20)) };
+  return {
+    image,
+    workshop: createWorkshop(source, createInProcessRunner(nodeKernels()), createMemoryStore(512 * 2 ** 20)),
+  };
 }
 
 /** The whole picture as it stands. */

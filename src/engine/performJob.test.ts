@@ -1,3 +1,4 @@
+import { kernels } from '../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
 import { drain } from '../core/progress.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
@@ -17,7 +18,7 @@ const whole = { rect: { x: 0, y: 0, width: WIDTH, height: HEIGHT }, image: PHOTO
 
 test('a cut-out is the subject alone, its own pixels under its matte as alpha', () => {
   const job: CutOutJob = { kind: 'cutOut', mark: MARK, photo: PHOTO, region: whole, inputKey: 'k' };
-  const { rect, image } = drain(performJob(job, createMemo(1e8)));
+  const { rect, image } = drain(performJob(job, createMemo(1e8), kernels));
   // The disc spans 61 to 99 in x and 41 to 79 in y; the loose mark reaches 14 px farther.
   expect(Math.abs(rect.x - 61)).toBeLessThanOrEqual(4);
   expect(Math.abs(rect.width - 39)).toBeLessThanOrEqual(8);
@@ -41,8 +42,9 @@ test('placing a subject anew re-uses the rebuilt old place and the matte', () =>
         { rect: { x: 84, y: 20, width: 76, height: 80 }, image: pictureOf(76, 80, () => [120, 140, 130]) },
       ],
       inputKey: 'k',
+      alone: true,
     };
-    drain(performJob(job, memo), ({ stage }) => stages.push(stage));
+    drain(performJob(job, memo, kernels), ({ stage }) => stages.push(stage));
     return stages;
   };
   expect(stagesOf(40)).toContain('Matching patches');
@@ -57,6 +59,7 @@ test('parameters that do not fit are refused', () => {
     photo: PHOTO,
     regions: [whole],
     inputKey: 'k',
+    alone: true,
   };
-  expect(() => drain(performJob(job, createMemo(1e8)))).toThrow(/take/);
+  expect(() => drain(performJob(job, createMemo(1e8), kernels))).toThrow(/take/);
 });

@@ -22,6 +22,8 @@ export const jobSchema = z.discriminatedUnion('kind', [
     photo: size,
     regions: z.array(patch).min(1).max(4),
     inputKey: z.string(),
+    /** Whether the job may use all processors, because no other runs beside it. */
+    alone: z.boolean(),
   }),
   z.object({
     kind: z.literal('cutOut'),

@@ -36,7 +36,15 @@ afterEach(() => {
 function job(name: string): Job {
   const rect = { x: 0, y: 0, width: 1, height: 1 };
   const region = { rect, image: { width: 1, height: 1, data: new Uint8ClampedArray(4) } };
-  return { kind: 'step', type: name, params: {}, photo: { width: 1, height: 1 }, regions: [region], inputKey: 'k' };
+  return {
+    kind: 'step',
+    type: name,
+    params: {},
+    photo: { width: 1, height: 1 },
+    regions: [region],
+    inputKey: 'k',
+    alone: true,
+  };
 }
 const result = { patches: [], rank: 1, timings: {} };
 const done: Outcome = { status: 'done', result };

@@ -1,3 +1,4 @@
+import { kernels } from '../../tests/support/kernels.ts';
 import { pictureOf } from '../../tests/support/pictures.ts';
 import { cropImage } from '../core/image/rasterImage.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
@@ -27,7 +28,7 @@ const clearing = (id: string, x: number, change: Record<string, unknown> = {}): 
 /** A workshop that tells which jobs were really done. */
 function observed() {
   const done: Job[] = [];
-  const inner = createInProcessRunner();
+  const inner = createInProcessRunner(kernels);
   const runner: Runner = {
     width: 2,
     run(job, lane, abort, onProgress) {
@@ -104,6 +105,14 @@ test('a cancelled computation stops with an AbortError and leaves nothing half d
 test('a job with pixels of the wrong size is refused at the boundary', async () => {
   const rect = { x: 0, y: 0, width: 10, height: 10 };
   const region = { rect, image: pictureOf(9, 10, () => [0, 0, 0]) };
-  const job: Job = { kind: 'step', type: 'clear', params: {}, photo: PHOTO, regions: [region], inputKey: 'k' };
-  await expect(createInProcessRunner().run(job, 0, signal)).rejects.toThrow('A crop has its own size.');
+  const job: Job = {
+    kind: 'step',
+    type: 'clear',
+    params: {},
+    photo: PHOTO,
+    regions: [region],
+    inputKey: 'k',
+    alone: true,
+  };
+  await expect(createInProcessRunner(kernels).run(job, 0, signal)).rejects.toThrow('A crop has its own size.');
 });

@@ -38,7 +38,7 @@ export interface Workshop {
     stand: Stand,
     type: string,
     params: StepParams,
-    options: { signal: AbortSignal; lane?: number; onProgress?: OnProgress },
+    options: { signal: AbortSignal; lane?: number; alone?: boolean; onProgress?: OnProgress },
   ): Promise<StepResult>;
   /** The stand that follows when `result` of this change is taken over. */
   after(stand: Stand, type: string, params: StepParams, result: StepResult): Promise<Stand>;
@@ -78,14 +78,14 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     return resultKey(stand.key, { type, version, params });
   };
 
-  const apply: Workshop['apply'] = async (stand, type, params, { signal, lane = 0, onProgress }) => {
+  const apply: Workshop['apply'] = async (stand, type, params, { signal, lane = 0, alone = true, onProgress }) => {
     const key = await keyOf(stand, type, params);
     const stored = await store.get(key);
     if (stored) return stored;
     signal.throwIfAborted();
     const rects = operationOf(type).regions(params, photo);
     const regions = await Promise.all(rects.map((rect) => cropStand(stand, rect)));
-    const job = { kind: 'step' as const, type, params, photo, regions, inputKey: stand.key };
+    const job = { kind: 'step' as const, type, params, photo, regions, inputKey: stand.key, alone };
     const result = await runner.run(job, lane, signal, onProgress);
     await store.set(key, result);
     return result;
@@ -123,28 +123,25 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       const specs = planTakes(operationOf(type), round).slice(0, count);
       const takes: RankedTake[] = [];
       const shares = specs.map(() => 0);
-      const lanes = Math.max(1, Math.min(runner.width, specs.length));
+      const make = async (k: number, lane: number, alone: boolean): Promise<void> => {
+        const spec = specs[k]!;
+        const onProgressOfTake: OnProgress = ({ preview, stage, share }) => {
+          shares[k] = share;
+          const done = shares.reduce((a, b) => a + b, 0) / specs.length;
+          onProgress?.({ stage, share: done, ...(preview && k === 0 && { preview }) });
+        };
+        const options = { signal, lane, alone, onProgress: onProgressOfTake };
+        const result = await apply(stand, type, { ...params, take: spec }, options);
+        shares[k] = 1;
+        takes.push({ spec, result });
+        onTake?.({ spec, result });
+      };
+      // The first as soon as can be, by all threads together; then as many side by side as there are lanes.
+      if (specs.length > 0) await make(0, 0, true);
+      const lanes = Math.max(1, Math.min(runner.width, specs.length - 1));
+      let next = 1;
       const runLane = async (lane: number): Promise<void> => {
-        for (let k = lane; k < specs.length; k += lanes) {
-          const spec = specs[k]!;
-          const result = await apply(
-            stand,
-            type,
-            { ...params, take: spec },
-            {
-              signal,
-              lane,
-              onProgress: ({ preview, stage, share }) => {
-                shares[k] = share;
-                const done = shares.reduce((a, b) => a + b, 0) / specs.length;
-                onProgress?.({ stage, share: done, ...(preview && k === 0 && { preview }) });
-              },
-            },
-          );
-          shares[k] = 1;
-          takes.push({ spec, result });
-          onTake?.({ spec, result });
-        }
+        while (next < specs.length) await make(next++, lane, lanes === 1);
       };
       await Promise.all(Array.from({ length: lanes }, (_, lane) => runLane(lane)));
       return takes;

@@ -1,5 +1,5 @@
 import { FingoError } from '../core/errors.ts';
-import type { Scratch } from '../core/kernels/kernels.ts';
+import type { Scratch } from '../core/kernels/scratch.ts';
 
 const PAGE_BYTES = 65536;
 /** Every array begins at a multiple of this, as whole vectors are read. */

@@ -1,8 +1,8 @@
 import { LANES, addLanes, NO_LANES, type Grid, type GridVectors, type LaneSums } from '../core/blend/gridSteps.ts';
-import type { Correspondence } from '../core/fill/correspondence.ts';
+import type { Correspondence, SearchPass } from '../core/fill/correspondence.ts';
 import type { Level } from '../core/fill/level.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
-import type { Kernels, SearchPass } from '../core/kernels/kernels.ts';
+import type { Kernels } from '../core/kernels/kernels.ts';
 import { createArena } from './arena.ts';
 import { KERNEL_MODULE } from './generated/kernelModule.ts';
 
@@ -35,22 +35,23 @@ interface KernelExports {
   runTogether(): void;
 }
 
-/** Starts a thread that instantiates `module` with `memory` and calls its `serve`. Returns how to end it. */
-export type StartHelper = (module: WebAssembly.Module, memory: WebAssembly.Memory) => () => void;
-
-export interface WasmKernels extends Kernels {
-  /** Whether helper threads take bands (as at first), or are left asleep. */
+/** Kernels whose helper threads can be left asleep, where others need the processor more. */
+export interface ThreadedKernels extends Kernels {
+  /** Whether helper threads take bands (not at first); they are started when first wanted. */
   useHelpers(on: boolean): void;
   /** Ends the helper threads. */
   close(): void;
 }
+
+/** Starts a thread that instantiates `module` with `memory` and calls its `serve`. Returns how to end it. */
+export type StartHelper = (module: WebAssembly.Module, memory: WebAssembly.Memory) => () => void;
 
 /**
  * The kernels in WebAssembly SIMD over a shared memory that grows to 1 GiB at most. `helpers` further threads take
  * bands along with this one; what comes out is the same for any number of them. Throws where the machine has no
  * WebAssembly with SIMD and threads.
  */
-export function createWasmKernels(helpers = 0, startHelper?: StartHelper): WasmKernels {
+export function createWasmKernels(helpers = 0, startHelper?: StartHelper): ThreadedKernels {
   const bytes = Uint8Array.from(atob(KERNEL_MODULE), (character) => character.charCodeAt(0));
   const module = new WebAssembly.Module(bytes);
   const memory = new WebAssembly.Memory({ initial: 1, maximum: MOST_PAGES, shared: true });
@@ -58,10 +59,10 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): WasmK
   const { runAlone, runTogether } = exports as unknown as KernelExports;
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
   const arena = createArena(memory, ARENA_BASE);
-  const ends = startHelper ? Array.from({ length: helpers }, () => startHelper(module, memory)) : [];
-  let helped = ends.length > 0;
+  let ends: (() => void)[] = [];
+  let helped = false;
   let partials = new Float64Array(0);
-  let factors = new Float32Array(0);
+  let factors: Float32Array = new Float32Array(0);
 
   const order = (kernel: number, args: readonly number[]): void => {
     control[CONTROL.kernel / 4] = kernel;
@@ -237,8 +238,15 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): WasmK
       runGrid(KERNEL.redirect, grid, grid.height, { vectors, factor });
     },
     useHelpers(on) {
+      if (on && startHelper && ends.length === 0) {
+        ends = Array.from({ length: helpers }, () => startHelper(module, memory));
+      }
       helped = on && ends.length > 0;
     },
-    close: () => ends.forEach((end) => end()),
+    close() {
+      ends.forEach((end) => end());
+      ends = [];
+      helped = false;
+    },
   };
 }

@@ -1,3 +1,4 @@
+import { kernels } from '../../tests/support/kernels.ts';
 import { differingPixels, maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { drain } from '../core/progress.ts';
@@ -32,7 +33,9 @@ function apply(type: string, extra: Record<string, unknown>, strategy?: string):
   const take = { strategy: strategy ?? operation.strategies[0]!, seed: 1 };
   const params = operation.schema.parse({ mark: MARK, take, ...extra });
   const regions = operation.regions(params, PHOTO).map((rect) => ({ rect, image: cropImage(PHOTO, rect) }));
-  return drain(operation.apply({ params, photo: PHOTO, regions, inputKey: 'photo', memo: new Map<string, unknown>() }));
+  return drain(
+    operation.apply({ params, photo: PHOTO, regions, inputKey: 'photo', memo: new Map<string, unknown>(), kernels }),
+  );
 }
 
 function composed(result: StepResult): RasterImage {

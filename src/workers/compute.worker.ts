@@ -1,11 +1,14 @@
 import { expose, transfer } from 'comlink';
 import { serialiseError, type SerialisedError } from '../core/errors.ts';
 import type { StepResult } from '../operations/operation.ts';
+import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
+import { openKernels } from '../kernels/openKernels.ts';
 import { createMemo } from '../engine/memo.ts';
 import { performJob } from '../engine/performJob.ts';
 import { buffersOf, jobSchema, type Job, type JobResult, type OnProgress } from '../engine/protocol.ts';
 
 const MEMO_BYTES = 128 * 2 ** 20;
+const MOST_HELPERS = 3;
 /** How long the worker may stay deaf to a cancel between two reports. */
 const TURN_MS = 30;
 
@@ -13,13 +16,16 @@ export type Outcome =
   { status: 'done'; result: JobResult<Job> } | { status: 'cancelled' } | { status: 'failed'; error: SerialisedError };
 
 const memo = createMemo(MEMO_BYTES);
+const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency - 1), startBrowserHelper);
 let cancelled = false;
 
 const api = {
   async run(job: Job, onProgress: OnProgress): Promise<Outcome> {
     cancelled = false;
     try {
-      const task = performJob(jobSchema.parse(job), memo);
+      const checked = jobSchema.parse(job);
+      kernels.useHelpers(checked.kind === 'step' && checked.alone);
+      const task = performJob(checked, memo, kernels);
       let lastTurn = performance.now();
       for (;;) {
         const step = task.next();

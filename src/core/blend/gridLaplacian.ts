@@ -1,4 +1,5 @@
-import type { Kernels, Scratch } from '../kernels/kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import type { Scratch } from '../kernels/scratch.ts';
 import { LANES, NO_LANES, parentOf, type Grid, type LaneSums } from './gridSteps.ts';
 
 /**
@@ -127,7 +128,10 @@ function makeGrid(system: GridSystem, scratch: Scratch): { grid: Grid; pixels: n
     }
   }
   const vector = (): Float32Array => scratch.floats(width * height * LANES);
-  return { grid: { width, height, right, down, inverse, starts, ends, solution: vector(), rightSide: vector() }, pixels };
+  return {
+    grid: { width, height, right, down, inverse, starts, ends, solution: vector(), rightSide: vector() },
+    pixels,
+  };
 }
 
 const coarseSide = (side: number): number => Math.ceil((side - 2) / 2) + 2;

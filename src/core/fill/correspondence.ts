@@ -1,5 +1,5 @@
 import { BAND_ROWS } from '../kernels/bands.ts';
-import type { Kernels, Scratch, SearchPass } from '../kernels/kernels.ts';
+import type { Scratch } from '../kernels/scratch.ts';
 import { nextRandom, startRandom, type RandomStream } from '../numeric/random.ts';
 import type { Level } from './level.ts';
 import { patchCost } from './patchCost.ts';
@@ -10,11 +10,21 @@ export interface Correspondence {
   cost: Int32Array;
 }
 
-/** Every target joined to a donor drawn at random. */
-export function randomCorrespondence(level: Level, random: RandomStream, kernels: Kernels): Correspondence {
-  const field = emptyCorrespondence(level, kernels.scratch);
+/** One pass of the correspondence search. */
+export interface SearchPass {
+  /** Half the side, in px, of the first window in which donors are drawn; it halves from there to 1. */
+  reach: number;
+  seed: number;
+  /** Counts the passes of a fill: every pass draws other numbers. */
+  pass: number;
+  /** 1: right and down; -1: left and up. */
+  step: 1 | -1;
+}
+
+/** Every target joined to a donor drawn at random. Costs are left to `measureCosts`. */
+export function randomCorrespondence(level: Level, random: RandomStream, scratch: Scratch): Correspondence {
+  const field = emptyCorrespondence(level, scratch);
   for (const target of level.targets) field.donor[target] = level.donors[random.below(level.donors.length)]!;
-  kernels.measureCosts(level, field);
   return field;
 }
 

@@ -1,3 +1,4 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { differingPixels, maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, pasteImage, type RasterImage } from '../image/rasterImage.ts';
 import { createMask, type Mask } from '../mask/mask.ts';
@@ -23,7 +24,7 @@ function withObject(image: RasterImage, mark: Mask): RasterImage {
 }
 
 const run = (change: Partial<FillInput> & Pick<FillInput, 'image'>) =>
-  drain(fillRegion({ mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1, ...change }));
+  drain(fillRegion({ mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1, ...change }, kernels));
 
 function whole(image: RasterImage, result: ReturnType<typeof run>): RasterImage {
   const out = { ...image, data: image.data.slice() };
@@ -116,7 +117,7 @@ test('progress grows to its end and a coarse preview of the hole comes before th
   const image = withObject(boards(), MARK);
   const reports: Progress[] = [];
   drain(
-    fillRegion({ image, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1 }),
+    fillRegion({ image, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1 }, kernels),
     (progress) => void reports.push(progress),
   );
   const shares = reports.map((report) => report.share);

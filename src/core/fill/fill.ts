@@ -7,6 +7,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import type { Progress, Task } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
 import type { Level } from './level.ts';
+import { continueLines } from './lineStart.ts';
 import { membraneStart } from './membraneStart.ts';
 import { cheapestSources } from './offsetField.ts';
 import { peelHole } from './onionPeel.ts';
@@ -17,6 +18,7 @@ import type { FillStrategy } from './strategy.ts';
 import { copySources, seamCorrection, type SeamCorrection } from './transfer.ts';
 import { previewOf } from './preview.ts';
 import { makeWorkImage } from './workImage.ts';
+import { chargeRepeats } from './repeats.ts';
 import { voteHole } from './vote.ts';
 
 const SMALLEST_MARGIN_PX = 96;
@@ -92,7 +94,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     const work = makeWorkImage(image, hole, donors?.data, by, strategy.textureWeight, kernels);
     // Donors that were chosen by hand are obeyed as they are.
     const allowed = donors ? work : { ...work, usable: plausibleDonors(work) };
-    return buildPyramid(allowed, 0, kernels.scratch);
+    return buildPyramid(allowed, strategy.heightWeight, kernels.scratch);
   };
   // Where so coarse a work image has no whole donor patch, a finer one may.
   let factor = workFactor(image.width * image.height, strategy.coarseness);
@@ -150,15 +152,22 @@ function* matchCoarseToFine(
       field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
       voteHole(level, field, 1, kernels);
       kernels.measureCosts(level, field);
+    } else if (strategy.start === 'lines') {
+      field = continueLines(level, kernels);
     } else if (strategy.start === 'peel') {
       field = peelHole(level, kernels);
     } else {
       membraneStart(level);
-      field = randomCorrespondence(level, random, kernels);
+      field = randomCorrespondence(level, random, kernels.scratch);
+      kernels.measureCosts(level, field);
     }
     const rounds = roundsAt[k]!;
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
     for (let round = 0; round < rounds; round++) {
+      if (strategy.spread > 0) {
+        chargeRepeats(level, field, strategy.spread);
+        kernels.measureCosts(level, field);
+      }
       kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
       kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
       voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);

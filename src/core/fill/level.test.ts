@@ -1,3 +1,4 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { maskFromRows } from '../../../tests/support/pictures.ts';
 import { holeDepth, indexLevel } from './level.ts';
 import { buildPyramid } from './pyramid.ts';
@@ -15,7 +16,11 @@ const pixels = (width: number, height: number, isHole: (x: number, y: number) =>
 };
 
 test('targets are the whole patches that touch the hole, donors those that do not', () => {
-  const level = indexLevel(pixels(20, 9, (x, y) => x === 3 && y === 4));
+  const level = indexLevel(
+    pixels(20, 9, (x, y) => x === 3 && y === 4),
+    0,
+    kernels.scratch,
+  );
   // Centres lie 3 px from every edge: rows 3 to 5; the hole at x = 3 is within 3 px for x = 3 to 6.
   expect(level.targets.length).toBe(3 * 4);
   expect(level.donors.length).toBe(3 * (14 - 4));
@@ -23,7 +28,16 @@ test('targets are the whole patches that touch the hole, donors those that do no
 });
 
 test('the pyramid halves while sides and hole allow it, and is empty without a donor', () => {
-  const levels = buildPyramid(pixels(300, 260, (x, y) => x > 100 && x < 180 && y > 80 && y < 160));
+  const square = pixels(300, 260, (x, y) => x > 100 && x < 180 && y > 80 && y < 160);
+  const levels = buildPyramid(square, 4, kernels.scratch);
   expect(levels.map((level) => level.width)).toEqual([300, 150, 75]);
-  expect(buildPyramid(pixels(64, 64, () => true))).toEqual([]);
+  // A row there is two rows here.
+  expect(levels.map((level) => level.heightWeight)).toEqual([4, 8, 16]);
+  expect(
+    buildPyramid(
+      pixels(64, 64, () => true),
+      0,
+      kernels.scratch,
+    ),
+  ).toEqual([]);
 });

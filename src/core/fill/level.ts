@@ -1,4 +1,4 @@
-import type { Scratch } from '../kernels/kernels.ts';
+import type { Scratch } from '../kernels/scratch.ts';
 
 /** Half a patch: patches are (2 x PATCH_RADIUS + 1)^2 work pixels. */
 export const PATCH_RADIUS = 3;

@@ -17,12 +17,7 @@ export interface SourceField {
  * to be copied together. Sources are usable, because donors are whole patches. `photoWidth` is the region's width in
  * pixels.
  */
-export function cheapestSources(
-  level: Level,
-  field: Correspondence,
-  factor: number,
-  photoWidth: number,
-): SourceField {
+export function cheapestSources(level: Level, field: Correspondence, factor: number, photoWidth: number): SourceField {
   const { width, height, holePixels } = level;
   const shift = new Int32Array(width * height);
   for (const pixel of holePixels) {

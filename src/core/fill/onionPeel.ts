@@ -1,24 +1,12 @@
 import type { Kernels } from '../kernels/kernels.ts';
 import { emptyCorrespondence, type Correspondence } from './correspondence.ts';
 import { PATCH_RADIUS, PATCH_SIDE, type Level } from './level.ts';
+import type { Peel } from './peel.ts';
 
 /** So many donors are tried one by one; of more, an even sample. */
 const DONORS_TRIED = 4096;
 /** Kernels want room for a mask of a whole patch for each target of a layer: 7 rows of 32 bytes. */
 const MASK_BYTES = 32 * PATCH_SIDE;
-
-/** The state of a peel: what is known so far, and which targets are matched. */
-export interface Peel {
-  field: Correspondence;
-  known: Uint8Array;
-  matched: Uint8Array;
-  /** Every `stride`-th donor is tried. */
-  stride: number;
-  /** Target centres of the layer in work, and what has been found for them. */
-  layer: Int32Array;
-  found: Int32Array;
-  masks: Uint8Array;
-}
 
 /**
  * A first filling of the coarsest level, from the rim inward, layer by layer: each pixel of a layer is matched, on the
@@ -28,20 +16,8 @@ export interface Peel {
  * (A. Newson et al.: Video Inpainting of Complex Scenes, SIAM J. Imaging Sciences, 2014).
  */
 export function peelHole(level: Level, kernels: Kernels): Correspondence {
-  const { width, height, depth, holePixels, targets } = level;
-  const { scratch } = kernels;
-  const field = emptyCorrespondence(level, scratch);
-  const known = scratch.bytes(width * height);
-  for (let i = 0; i < known.length; i++) known[i] = level.hole[i] ? 0 : 1;
-  const peel: Peel = {
-    field,
-    known,
-    matched: scratch.bytes(width * height),
-    stride: Math.ceil(level.donors.length / DONORS_TRIED),
-    layer: scratch.ints(targets.length),
-    found: scratch.ints(targets.length),
-    masks: scratch.bytes(targets.length * MASK_BYTES),
-  };
+  const { width, height, depth, holePixels } = level;
+  const peel = startPeel(level, kernels);
   const order = holePixels.slice().sort((a, b) => depth[a]! - depth[b]! || a - b);
   for (let start = 0; start < order.length;) {
     let end = start;
@@ -54,16 +30,32 @@ export function peelHole(level: Level, kernels: Kernels): Correspondence {
       kernels,
     );
     for (const pixel of pixels) averageFrom(level, peel, pixel);
-    for (const pixel of pixels) known[pixel] = 1;
+    for (const pixel of pixels) peel.known[pixel] = 1;
     start = end;
   }
-  matchLayer(level, peel, targets, kernels);
-  kernels.measureCosts(level, field);
-  return field;
+  matchLayer(level, peel, level.targets, kernels);
+  kernels.measureCosts(level, peel.field);
+  return peel.field;
+}
+
+/** Nothing matched yet, and only known what lies outside the hole. */
+export function startPeel(level: Level, { scratch }: Kernels): Peel {
+  const { hole, targets, donors } = level;
+  const known = scratch.bytes(hole.length);
+  for (let i = 0; i < known.length; i++) known[i] = hole[i] ? 0 : 1;
+  return {
+    field: emptyCorrespondence(level, scratch),
+    known,
+    matched: scratch.bytes(hole.length),
+    stride: Math.ceil(donors.length / DONORS_TRIED),
+    layer: scratch.ints(targets.length),
+    found: scratch.ints(targets.length),
+    masks: scratch.bytes(targets.length * MASK_BYTES),
+  };
 }
 
 /** Matches those of the targets that are not matched yet, each as if it were alone. */
-function matchLayer(level: Level, peel: Peel, targets: Iterable<number>, kernels: Kernels): void {
+export function matchLayer(level: Level, peel: Peel, targets: Iterable<number>, kernels: Kernels): void {
   let count = 0;
   for (const target of new Set(targets)) if (!peel.matched[target]) peel.layer[count++] = target;
   kernels.peel(level, peel, count);
@@ -74,58 +66,13 @@ function matchLayer(level: Level, peel: Peel, targets: Iterable<number>, kernels
   }
 }
 
-function clampToPatchCentre(pixel: number, width: number, height: number): number {
+/** The centre of the whole patch nearest to a pixel. */
+export function clampToPatchCentre(pixel: number, width: number, height: number): number {
   const x = pixel % width;
   const y = (pixel - x) / width;
   const cx = Math.max(PATCH_RADIUS, Math.min(width - 1 - PATCH_RADIUS, x));
   const cy = Math.max(PATCH_RADIUS, Math.min(height - 1 - PATCH_RADIUS, y));
   return cy * width + cx;
-}
-
-/** The window, in px to each side, around the best donor so far that is searched whole: three times, ever smaller. */
-const REACHES = [3, 2, 1];
-
-/**
- * Finds the donor that fits target `index` of the layer best on its known pixels. Ties go to the one tried first.
- */
-export function peelTarget(level: Level, peel: Peel, index: number): void {
-  const { width, height, features, donors, isDonor } = level;
-  const { known, matched, field, stride } = peel;
-  const target = peel.layer[index]!;
-  const offsets: number[] = [];
-  for (let v = -PATCH_RADIUS; v <= PATCH_RADIUS; v++) {
-    for (let u = -PATCH_RADIUS; u <= PATCH_RADIUS; u++) if (known[target + v * width + u]) offsets.push(v * width + u);
-  }
-  let best = donors[0]!;
-  let bestCost = 2 ** 31 - 1;
-  const attempt = (donor: number): void => {
-    let cost = 0;
-    for (const offset of offsets) {
-      const i = (target + offset) * 4;
-      const j = (donor + offset) * 4;
-      for (let c = 0; c < 4; c++) cost += (features[i + c]! - features[j + c]!) ** 2;
-      if (cost >= bestCost) return;
-    }
-    bestCost = cost;
-    best = donor;
-  };
-  const attemptAllowed = (donor: number): void => {
-    if (donor >= 0 && donor < width * height && isDonor[donor]) attempt(donor);
-  };
-  for (let v = -PATCH_RADIUS; v <= PATCH_RADIUS; v++) {
-    for (let u = -PATCH_RADIUS; u <= PATCH_RADIUS; u++) {
-      const neighbour = target + v * width + u;
-      if (matched[neighbour]) attemptAllowed(field.donor[neighbour]! - v * width - u);
-    }
-  }
-  for (let k = 0; k < donors.length; k += stride) attempt(donors[k]!);
-  for (const reach of REACHES) {
-    const centre = best;
-    for (let v = -reach; v <= reach; v++) {
-      for (let u = -reach; u <= reach; u++) attemptAllowed(centre + v * width + u);
-    }
-  }
-  peel.found[index] = best;
 }
 
 function averageFrom(level: Level, { field, matched }: Peel, pixel: number): void {

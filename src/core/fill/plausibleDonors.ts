@@ -26,13 +26,28 @@ export function plausibleDonors({ width, height, features, hole, usable }: Level
     if (usable[i] && toHole[i]! <= ring * ring)
       model.add(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!, 1);
   }
-  const strange = Float32Array.from(usable, (u, i) =>
-    u && model.logShare(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!) < RAREST ? 1 : 0,
-  );
+  const known = new Float32Array(32 ** 3).fill(NaN);
+  /** To five bits a channel, each colour looked up once. */
+  const logShare = (i: number): number => {
+    const [y, b, r] = [features[4 * i]! >> 3, features[4 * i + 1]! >> 3, features[4 * i + 2]! >> 3];
+    const at = (y << 10) | (b << 5) | r;
+    if (Number.isNaN(known[at]!)) known[at] = model.logShare(8 * y + 4, 8 * b + 4, 8 * r + 4);
+    return known[at]!;
+  };
+  const strange = new Float32Array(usable.length);
+  for (let i = 0; i < usable.length; i++) strange[i] = usable[i] && logShare(i) < RAREST ? 1 : 0;
   const share = blurPlane(strange, width, height, PATCH_RADIUS, 1);
-  const plausible = Uint8Array.from(usable, (u, i) => (u && share[i]! <= TOLERATED_SHARE ? 1 : 0));
-  const count = (bits: Uint8Array): number => bits.reduce((sum, bit) => sum + bit, 0);
-  return count(plausible) >= FEWEST_KEPT * count(usable) ? plausible : usable;
+  const plausible = new Uint8Array(usable.length);
+  let kept = 0;
+  let all = 0;
+  for (let i = 0; i < usable.length; i++) {
+    if (!usable[i]) continue;
+    all++;
+    if (share[i]! > TOLERATED_SHARE) continue;
+    plausible[i] = 1;
+    kept++;
+  }
+  return kept >= FEWEST_KEPT * all ? plausible : usable;
 }
 
 function longestSide(hole: Uint8Array, width: number): number {

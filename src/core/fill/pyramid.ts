@@ -1,4 +1,4 @@
-import type { Scratch } from '../kernels/kernels.ts';
+import type { Scratch } from '../kernels/scratch.ts';
 import { holeDepth, indexLevel, type Level, type LevelPixels } from './level.ts';
 import { FEATURE_PADDING } from './workImage.ts';
 

@@ -71,7 +71,7 @@ function depthFalloff(depth: Uint16Array, targets: Int32Array): Float64Array {
 }
 
 /** The 75th percentile of the targets' costs, to a 4096th of the highest. */
-function upperQuartile({ targets }: Level, { cost }: Correspondence): number {
+export function upperQuartile({ targets }: Level, { cost }: Correspondence): number {
   let highest = 1;
   for (const target of targets) if (cost[target]! > highest) highest = cost[target]!;
   const bins = new Int32Array(COST_BINS + 1);

@@ -1,26 +1,9 @@
-import type { Correspondence } from '../fill/correspondence.ts';
+import type { Correspondence, SearchPass } from '../fill/correspondence.ts';
 import type { Level } from '../fill/level.ts';
-import type { Peel } from '../fill/onionPeel.ts';
+import type { Peel } from '../fill/peel.ts';
 import type { PhotoStrip, WorkRows } from '../fill/reduce.ts';
+import type { Scratch } from './scratch.ts';
 import type { Grid, GridVectors, LaneSums } from '../blend/gridSteps.ts';
-
-/** Where a computation keeps what its kernels work on: zeroed arrays, all given back at once. */
-export interface Scratch {
-  bytes(length: number): Uint8Array;
-  ints(length: number): Int32Array;
-  floats(length: number): Float32Array;
-}
-
-/** One pass of the correspondence search. */
-export interface SearchPass {
-  /** Half the side, in px, of the first window in which donors are drawn; it halves from there to 1. */
-  reach: number;
-  seed: number;
-  /** Counts the passes of a fill: every pass draws other numbers. */
-  pass: number;
-  /** 1: right and down; -1: left and up. */
-  step: 1 | -1;
-}
 
 /**
  * The hot loops, in whatever way this machine does them best. All arrays of the arguments must come from `scratch`.

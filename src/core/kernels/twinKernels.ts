@@ -1,7 +1,7 @@
 import { addLanes, NO_LANES } from '../blend/gridSteps.ts';
 import * as gridSteps from '../blend/gridSteps.ts';
 import { costBand, searchBand } from '../fill/correspondence.ts';
-import { peelTarget } from '../fill/onionPeel.ts';
+import { peelTarget } from '../fill/peel.ts';
 import { reduceRow } from '../fill/reduce.ts';
 import { settleBand, voteBand } from '../fill/vote.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount } from './bands.ts';
@@ -29,7 +29,8 @@ export function createTwinKernels(): Kernels {
       floats: (length) => new Float32Array(length),
     },
     reset() {},
-    search: (level, field, pass) => alternating(level.height, pass.step === 1, (band) => searchBand(level, field, pass, band)),
+    search: (level, field, pass) =>
+      alternating(level.height, pass.step === 1, (band) => searchBand(level, field, pass, band)),
     measureCosts: (level, field) => overRows(level.height, (band) => costBand(level, field, band)),
     vote(level, field, weight) {
       const bands = bandCount(level.holePixels.length, BAND_PIXELS);

@@ -28,20 +28,20 @@ export function searchBand(band: i32): void {
   const bandRows = argument(17);
   const firstRow = band * bandRows;
   const endRow = min(height, firstRow + bandRows);
-  const from = load<i32>(rowStarts + (<usize>firstRow << 2));
-  const to = load<i32>(rowStarts + (<usize>endRow << 2));
+  const from = load<i32>(rowStarts + ((<usize>firstRow) << 2));
+  const to = load<i32>(rowStarts + ((<usize>endRow) << 2));
   for (let k = 0; k < to - from; k++) {
-    const target = load<i32>(targets + (<usize>(step === 1 ? from + k : to - 1 - k) << 2));
+    const target = load<i32>(targets + ((<usize>(step === 1 ? from + k : to - 1 - k)) << 2));
     const row = target / width;
-    let best = load<i32>(donorOf + (<usize>target << 2));
-    let bestCost = load<i32>(costOf + (<usize>target << 2));
+    let best = load<i32>(donorOf + ((<usize>target) << 2));
+    let bestCost = load<i32>(costOf + ((<usize>target) << 2));
     for (let n = 0; n < 2; n++) {
       const shift = n === 0 ? step : step * width;
       const neighbour = target - shift;
       if (!load<u8>(isTarget + <usize>neighbour)) continue;
-      const candidate = load<i32>(donorOf + (<usize>neighbour << 2)) + shift;
+      const candidate = load<i32>(donorOf + ((<usize>neighbour) << 2)) + shift;
       if (candidate === best || !load<u8>(isDonor + <usize>candidate)) continue;
-      const extra = load<i32>(bias + (<usize>candidate << 2)) + heightWeight * abs(candidate / width - row);
+      const extra = load<i32>(bias + ((<usize>candidate) << 2)) + heightWeight * abs(candidate / width - row);
       if (extra >= bestCost) continue;
       const c = extra + patchCost(features, width, target, candidate, bestCost - extra);
       if (c < bestCost) {
@@ -60,7 +60,7 @@ export function searchBand(band: i32): void {
       if (u < 0 || v < 0 || u >= width || v >= height) continue;
       const candidate = v * width + u;
       if (!load<u8>(isDonor + <usize>candidate)) continue;
-      const extra = load<i32>(bias + (<usize>candidate << 2)) + heightWeight * abs(v - row);
+      const extra = load<i32>(bias + ((<usize>candidate) << 2)) + heightWeight * abs(v - row);
       if (extra >= bestCost) continue;
       const c = extra + patchCost(features, width, target, candidate, bestCost - extra);
       if (c < bestCost) {
@@ -69,8 +69,8 @@ export function searchBand(band: i32): void {
       }
     }
     random = nextRandom(random);
-    const stray = load<i32>(donors + (<usize>(random % donorCount) << 2));
-    const extra = load<i32>(bias + (<usize>stray << 2)) + heightWeight * abs(stray / width - row);
+    const stray = load<i32>(donors + ((<usize>(random % donorCount)) << 2));
+    const extra = load<i32>(bias + ((<usize>stray) << 2)) + heightWeight * abs(stray / width - row);
     if (extra < bestCost) {
       const c = extra + patchCost(features, width, target, stray, bestCost - extra);
       if (c < bestCost) {
@@ -78,8 +78,8 @@ export function searchBand(band: i32): void {
         best = stray;
       }
     }
-    store<i32>(donorOf + (<usize>target << 2), best);
-    store<i32>(costOf + (<usize>target << 2), bestCost);
+    store<i32>(donorOf + ((<usize>target) << 2), best);
+    store<i32>(costOf + ((<usize>target) << 2), bestCost);
   }
 }
 
@@ -97,11 +97,11 @@ export function costBand(band: i32): void {
   const bandRows = argument(17);
   const firstRow = band * bandRows;
   const endRow = min(height, firstRow + bandRows);
-  const to = load<i32>(rowStarts + (<usize>endRow << 2));
-  for (let k = load<i32>(rowStarts + (<usize>firstRow << 2)); k < to; k++) {
-    const target = load<i32>(targets + (<usize>k << 2));
-    const donor = load<i32>(donorOf + (<usize>target << 2));
-    const extra = load<i32>(bias + (<usize>donor << 2)) + heightWeight * abs(donor / width - target / width);
-    store<i32>(costOf + (<usize>target << 2), extra + patchCost(features, width, target, donor, i32.MAX_VALUE));
+  const to = load<i32>(rowStarts + ((<usize>endRow) << 2));
+  for (let k = load<i32>(rowStarts + ((<usize>firstRow) << 2)); k < to; k++) {
+    const target = load<i32>(targets + ((<usize>k) << 2));
+    const donor = load<i32>(donorOf + ((<usize>target) << 2));
+    const extra = load<i32>(bias + ((<usize>donor) << 2)) + heightWeight * abs(donor / width - target / width);
+    store<i32>(costOf + ((<usize>target) << 2), extra + patchCost(features, width, target, donor, i32.MAX_VALUE));
   }
 }

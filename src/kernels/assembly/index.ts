@@ -1,14 +1,16 @@
-import { awaitGeneration, awaitHelpers, generation, kernel, register, reportDone, takeBand, takesPart, wakeHelpers } from './control';
-import { costBand, searchBand } from './correspondence';
 import {
-  advanceBand,
-  agreementBand,
-  multiplyBand,
-  prolongBand,
-  redirectBand,
-  restrictBand,
-  smoothBand,
-} from './grid';
+  awaitGeneration,
+  awaitHelpers,
+  generation,
+  kernel,
+  register,
+  reportDone,
+  takeBand,
+  takesPart,
+  wakeHelpers,
+} from './control';
+import { costBand, searchBand } from './correspondence';
+import { advanceBand, agreementBand, multiplyBand, prolongBand, redirectBand, restrictBand, smoothBand } from './grid';
 import { peelTarget } from './peel';
 import { reduceRow } from './reduce';
 import { settleBand, voteBand } from './vote';
@@ -16,19 +18,45 @@ import { settleBand, voteBand } from './vote';
 /** The numbers of the kernels are those of `KERNEL` in wasmKernels.ts. */
 function dispatch(which: i32, band: i32): void {
   switch (which) {
-    case 0: searchBand(band); break;
-    case 1: costBand(band); break;
-    case 2: voteBand(band); break;
-    case 3: settleBand(band); break;
-    case 4: reduceRow(band); break;
-    case 5: smoothBand(band); break;
-    case 6: restrictBand(band); break;
-    case 7: prolongBand(band); break;
-    case 8: multiplyBand(band); break;
-    case 9: advanceBand(band); break;
-    case 10: agreementBand(band); break;
-    case 11: redirectBand(band); break;
-    case 12: peelTarget(band); break;
+    case 0:
+      searchBand(band);
+      break;
+    case 1:
+      costBand(band);
+      break;
+    case 2:
+      voteBand(band);
+      break;
+    case 3:
+      settleBand(band);
+      break;
+    case 4:
+      reduceRow(band);
+      break;
+    case 5:
+      smoothBand(band);
+      break;
+    case 6:
+      restrictBand(band);
+      break;
+    case 7:
+      prolongBand(band);
+      break;
+    case 8:
+      multiplyBand(band);
+      break;
+    case 9:
+      advanceBand(band);
+      break;
+    case 10:
+      agreementBand(band);
+      break;
+    case 11:
+      redirectBand(band);
+      break;
+    case 12:
+      peelTarget(band);
+      break;
   }
 }
 

@@ -13,7 +13,7 @@ export function peelTarget(band: i32): void {
   const height = argument(1);
   const features = pointer(2);
   const known = pointer(3);
-  const target = load<i32>(pointer(4) + (<usize>band << 2));
+  const target = load<i32>(pointer(4) + ((<usize>band) << 2));
   const matched = pointer(5);
   const donorOf = pointer(6);
   const isDonor = pointer(7);
@@ -28,7 +28,7 @@ export function peelTarget(band: i32): void {
       store<i32>(masks + <usize>(v * 32 + 4 * u), load<u8>(known + <usize>(corner + v * width + u)) ? -1 : 0);
     }
   }
-  const a = features + (<usize>corner << 2);
+  const a = features + ((<usize>corner) << 2);
   let best = load<i32>(donors);
   let bestCost = i32.MAX_VALUE;
   let centre = 0;
@@ -41,23 +41,26 @@ export function peelTarget(band: i32): void {
     for (let k = 0; k < attempts; k++) {
       let candidate: i32;
       if (stage === 1) {
-        candidate = load<i32>(donors + (<usize>(k * stride) << 2));
+        candidate = load<i32>(donors + ((<usize>(k * stride)) << 2));
       } else {
         const shift = (k / side - reach) * width + (k % side) - reach;
         if (stage === 0) {
           const neighbour = target + shift;
           if (!load<u8>(matched + <usize>neighbour)) continue;
-          candidate = load<i32>(donorOf + (<usize>neighbour << 2)) - shift;
+          candidate = load<i32>(donorOf + ((<usize>neighbour) << 2)) - shift;
         } else {
           candidate = centre + shift;
         }
         if (candidate < 0 || candidate >= width * height || !load<u8>(isDonor + <usize>candidate)) continue;
       }
-      const b = features + (<usize>(candidate - RADIUS * width - RADIUS) << 2);
+      const b = features + ((<usize>(candidate - RADIUS * width - RADIUS)) << 2);
       let sum = i32x4.splat(0);
       let cost = 0;
       for (let v: usize = 0; v < 7; v++) {
-        sum = i32x4.add(sum, rowCost(a + v * rowBytes, b + v * rowBytes, v128.load(masks + v * 32), v128.load(masks + v * 32, 16)));
+        sum = i32x4.add(
+          sum,
+          rowCost(a + v * rowBytes, b + v * rowBytes, v128.load(masks + v * 32), v128.load(masks + v * 32, 16)),
+        );
         if (v === 2 || v === 4) {
           cost = total(sum);
           if (cost >= bestCost) break;
@@ -70,5 +73,5 @@ export function peelTarget(band: i32): void {
       }
     }
   }
-  store<i32>(pointer(12) + (<usize>band << 2), best);
+  store<i32>(pointer(12) + ((<usize>band) << 2), best);
 }

@@ -18,7 +18,7 @@ export function voteBand(band: i32): void {
   const size = argument(8);
   const end = min(count, (band + 1) * size);
   for (let k = band * size; k < end; k++) {
-    const pixel = load<i32>(pixels + (<usize>k << 2));
+    const pixel = load<i32>(pixels + ((<usize>k) << 2));
     const y = pixel / width;
     const x = pixel - y * width;
     const v1 = min(height - 1, y + RADIUS);
@@ -28,10 +28,10 @@ export function voteBand(band: i32): void {
     let total: f32 = 0;
     for (let v = max(0, y - RADIUS); v <= v1; v++) {
       for (let centre = v * width + u0; centre <= v * width + u1; centre++) {
-        const w = load<f32>(weight + (<usize>centre << 2));
+        const w = load<f32>(weight + ((<usize>centre) << 2));
         if (w === 0) continue;
-        const source = load<i32>(donorOf + (<usize>centre << 2)) + pixel - centre;
-        const bytes = v128.load32_zero(features + (<usize>source << 2));
+        const source = load<i32>(donorOf + ((<usize>centre) << 2)) + pixel - centre;
+        const bytes = v128.load32_zero(features + ((<usize>source) << 2));
         const levels = i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(bytes));
         sum = f32x4.add(sum, f32x4.mul(f32x4.splat(w), f32x4.convert_i32x4_s(levels)));
         total += w;
@@ -40,7 +40,7 @@ export function voteBand(band: i32): void {
     const mean = f32x4.add(f32x4.div(sum, f32x4.splat(total)), f32x4.splat(0.5));
     const words = i32x4.trunc_sat_f32x4_s(mean);
     const halves = i16x8.narrow_i32x4_s(words, words);
-    store<u32>(next + (<usize>k << 2), i32x4.extract_lane(i8x16.narrow_i16x8_u(halves, halves), 0));
+    store<u32>(next + ((<usize>k) << 2), i32x4.extract_lane(i8x16.narrow_i16x8_u(halves, halves), 0));
   }
 }
 
@@ -52,6 +52,6 @@ export function settleBand(band: i32): void {
   const size = argument(8);
   const end = min(argument(4), (band + 1) * size);
   for (let k = band * size; k < end; k++) {
-    store<u32>(features + (<usize>load<i32>(pixels + (<usize>k << 2)) << 2), load<u32>(next + (<usize>k << 2)));
+    store<u32>(features + ((<usize>load<i32>(pixels + ((<usize>k) << 2))) << 2), load<u32>(next + ((<usize>k) << 2)));
   }
 }

@@ -1,7 +1,11 @@
 import { availableParallelism } from 'node:os';
-import { openKernels, type OpenKernels } from '../openKernels.ts';
+import { openKernels } from '../openKernels.ts';
+import type { ThreadedKernels } from '../wasmKernels.ts';
 import { startNodeHelper } from './startHelper.ts';
 
 /** Kernels under Node.js, with `threads` threads: by default one for each processor, four at most. */
-export const nodeKernels = (threads = Math.min(4, availableParallelism())): OpenKernels =>
-  openKernels(threads - 1, startNodeHelper);
+export function nodeKernels(threads = Math.min(4, availableParallelism())): ThreadedKernels {
+  const kernels = openKernels(threads - 1, startNodeHelper);
+  kernels.useHelpers(threads > 1);
+  return kernels;
+}

@@ -51,7 +51,17 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
   yield { stage: 'Placing the subject', share: 0.8 };
   const start = performance.now();
   const closeness = Math.max(0, Math.min(100, params.closeness + closenessShift));
-  const placed = placeMarked({ ...params, closeness }, photo, source, fill, landing, generosity, inputKey, memo, kernels);
+  const placed = placeMarked(
+    { ...params, closeness },
+    photo,
+    source,
+    fill,
+    landing,
+    generosity,
+    inputKey,
+    memo,
+    kernels,
+  );
   return {
     patches: [{ rect: placed.rect, image: placed.image }],
     rank: placed.rimStep,

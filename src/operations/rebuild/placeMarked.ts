@@ -50,7 +50,12 @@ export function subjectMatte(
   const key = JSON.stringify(['matte', inputKey, mark, generosity]);
   const known = memo.get(key) as Mask | undefined;
   if (known) return known;
-  const matte = findSubjectMatte(subject.image, maskUnder(renderMark(mark, photo), subject.rect), { generosity }, kernels);
+  const matte = findSubjectMatte(
+    subject.image,
+    maskUnder(renderMark(mark, photo), subject.rect),
+    { generosity },
+    kernels,
+  );
   memo.set(key, matte, matte.data.byteLength);
   return matte;
 }

@@ -49,14 +49,17 @@ export function* rebuildMarked(
   const known = memo.get(key) as FillResult | undefined;
   if (known) return known;
   const result = yield* translatedPreviews(
-    fillRegion({
-      image: region.image,
-      mark: maskUnder(renderMark(mark, photo), region.rect),
-      ...(donors && { donors: maskUnder(renderMark(donors, photo), region.rect) }),
-      strategy: strategyFor(take.strategy, closeness),
-      seed: take.seed,
-      light: light / 100,
-    }, kernels),
+    fillRegion(
+      {
+        image: region.image,
+        mark: maskUnder(renderMark(mark, photo), region.rect),
+        ...(donors && { donors: maskUnder(renderMark(donors, photo), region.rect) }),
+        strategy: strategyFor(take.strategy, closeness),
+        seed: take.seed,
+        light: light / 100,
+      },
+      kernels,
+    ),
     region.rect,
   );
   memo.set(key, result, result.image.data.byteLength);

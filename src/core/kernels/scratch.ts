@@ -1,0 +1,6 @@
+/** Where a computation keeps what its kernels work on: zeroed arrays, all given back at once. */
+export interface Scratch {
+  bytes(length: number): Uint8Array;
+  ints(length: number): Int32Array;
+  floats(length: number): Float32Array;
+}

@@ -1,0 +1,108 @@
+import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
+import { createGridSolver } from '../core/blend/gridLaplacian.ts';
+import { randomCorrespondence } from '../core/fill/correspondence.ts';
+import { fillRegion } from '../core/fill/fill.ts';
+import { peelHole } from '../core/fill/onionPeel.ts';
+import { buildPyramid } from '../core/fill/pyramid.ts';
+import { FILL_STRATEGIES } from '../core/fill/strategy.ts';
+import { voteHole } from '../core/fill/vote.ts';
+import { makeWorkImage } from '../core/fill/workImage.ts';
+import type { Kernels } from '../core/kernels/kernels.ts';
+import { createTwinKernels } from '../core/kernels/twinKernels.ts';
+import { createRandom } from '../core/numeric/random.ts';
+import { drain } from '../core/progress.ts';
+import { nodeKernels } from './node/nodeKernels.ts';
+import { openKernels } from './openKernels.ts';
+import { createWasmKernels } from './wasmKernels.ts';
+
+const [WIDTH, HEIGHT] = [421, 303];
+const grain = noise(3, 60);
+const PHOTO = pictureOf(WIDTH, HEIGHT, (x, y) => [120 + grain() + x / 8, 100 + grain(), 140 + (y % 16 < 2 ? -90 : 0)]);
+const MARK = maskOf(WIDTH, HEIGHT, (x, y) => (x - 200) ** 2 + (y - 150) ** 2 < 50 ** 2 || (x < 40 && y > 270));
+
+const fill = (kernels: Kernels) =>
+  drain(fillRegion({ image: PHOTO, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1 }, kernels));
+
+const opened: { close(): void }[] = [];
+const threads = (count: number) => {
+  const kernels = nodeKernels(count);
+  opened.push(kernels);
+  return kernels;
+};
+afterAll(() => opened.forEach((kernels) => kernels.close()));
+
+/** What whole-number kernels make of the photo: features, peel, a search in both directions, a vote. */
+function integerWork(kernels: Kernels) {
+  kernels.reset();
+  const work = makeWorkImage(PHOTO, MARK.data, undefined, 2, 5, kernels);
+  const levels = buildPyramid(work, 40, kernels.scratch);
+  const coarse = levels[levels.length - 1]!;
+  const peeled = peelHole(coarse, kernels);
+  const fine = levels[0]!;
+  const field = randomCorrespondence(fine, createRandom(4), kernels.scratch);
+  kernels.measureCosts(fine, field);
+  for (const step of [1, -1] as const) {
+    kernels.search(fine, field, { reach: 60, seed: 4, pass: step + 1, step });
+    voteHole(fine, field, 1, kernels);
+  }
+  return [coarse.features, peeled.donor, peeled.cost, fine.features, field.donor, field.cost].map((a) => Array.from(a));
+}
+
+test('whole-number kernels give the very numbers of their plain twins', () => {
+  expect(integerWork(threads(1))).toEqual(integerWork(createTwinKernels()));
+});
+
+test('the solver agrees with its plain twin to single precision', () => {
+  const n = 90 * 70;
+  const random = createRandom(2);
+  const share = () => random.below(1000) / 1000;
+  const system = {
+    width: 90,
+    height: 70,
+    right: Float32Array.from({ length: n }, (_, i) => (i % 90 < 89 ? 0.3 + share() : 0)),
+    down: Float32Array.from({ length: n }, (_, i) => (i < n - 90 ? 0.3 + share() : 0)),
+    extra: Float32Array.from({ length: n }, () => 0.02),
+  };
+  const rightSides = Float32Array.from({ length: 4 * n }, () => 10 * share() - 5);
+  const solve = (kernels: Kernels) => createGridSolver(system, kernels).solve(rightSides, 1e-5, 30);
+  const own = solve(threads(1));
+  const twin = solve(createTwinKernels());
+  const largest = twin.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+  own.forEach((value, i) => expect(Math.abs(value - twin[i]!)).toBeLessThan(1e-4 * largest));
+});
+
+test('one, two and three threads give the same picture to the byte', () => {
+  const alone = fill(threads(1)).image.data;
+  expect(fill(threads(2)).image.data).toEqual(alone);
+  expect(fill(threads(3)).image.data).toEqual(alone);
+});
+
+test('helpers put to sleep and woken again change nothing', () => {
+  const kernels = threads(2);
+  const first = fill(kernels).image.data;
+  kernels.useHelpers(false);
+  expect(fill(kernels).image.data).toEqual(first);
+  kernels.useHelpers(true);
+  expect(fill(kernels).image.data).toEqual(first);
+});
+
+test('without threads or SIMD the plain kernels do the work', () => {
+  const kernels = openKernels(1, () => {
+    throw new Error('no helpers here');
+  });
+  const whole = WebAssembly.Module;
+  try {
+    WebAssembly.Module = (() => {
+      throw new WebAssembly.CompileError('no SIMD');
+    }) as unknown as typeof WebAssembly.Module;
+    const plain = openKernels(0, () => () => undefined);
+    expect(integerWork(plain)).toEqual(integerWork(kernels));
+  } finally {
+    WebAssembly.Module = whole;
+  }
+});
+
+test('more memory than the module may have is refused with what to do', () => {
+  const kernels = createWasmKernels();
+  expect(() => kernels.scratch.bytes(2 ** 31 - 1)).toThrow(/make it smaller/);
+});
