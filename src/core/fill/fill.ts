@@ -1,30 +1,20 @@
 import { FingoError } from '../errors.ts';
-import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
+import { cropImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, unite, wholeOf, type Rect } from '../image/rect.ts';
-import { boundsOf, type Mask } from '../mask/mask.ts';
-import { createRandom, type RandomStream } from '../numeric/random.ts';
+import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import type { Progress, Task } from '../progress.ts';
-import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
-import type { Level } from './level.ts';
-import { continueLines } from './lineStart.ts';
-import { membraneStart } from './membraneStart.ts';
+import { findPlanes, type Plane } from '../planes/findPlanes.ts';
+import { within, type Task } from '../progress.ts';
+import { measureFill, mergeMeasures, type FillMeasures } from './fillMeasures.ts';
+import { matchRegion } from './matchRegion.ts';
 import { cheapestSources } from './offsetField.ts';
-import { peelHole } from './onionPeel.ts';
-import { plausibleDonors } from './plausibleDonors.ts';
-import { buildPyramid } from './pyramid.ts';
-import { measureFill, type FillMeasures } from './fillMeasures.ts';
+import { planParts, type Part } from './parts.ts';
+import { planeSources, viewPlane } from './planeView.ts';
+import { shiftedSources, type Sources } from './sources.ts';
 import type { FillStrategy } from './strategy.ts';
-import { copySources, seamCorrection, type SeamCorrection } from './transfer.ts';
-import { previewOf } from './preview.ts';
-import { makeWorkImage } from './workImage.ts';
-import { chargeRepeats } from './repeats.ts';
-import { voteHole } from './vote.ts';
+import { seamCorrection } from './transfer.ts';
 
 const SMALLEST_MARGIN_PX = 96;
-const MOST_ROUNDS = 28;
-const FEWEST_ROUNDS = 3;
-const FINEST_REACH_PX = 8;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
@@ -33,6 +23,8 @@ export interface FillInput {
   mark: Mask;
   /** Region size, optional. Only pixels at 255 may be copied from. */
   donors?: Mask;
+  /** Planes in region coordinates; where not given, and the strategy wants some, they are found. */
+  planes?: readonly Pick<Plane, 'corners'>[];
   strategy: FillStrategy;
   seed: number;
   /** 0 = copied pixels keep their own tone, 1 = they take the tone of the place. */
@@ -45,6 +37,8 @@ export interface FillResult {
   /** RGBA of the box; outside the mark exactly the photo's pixels. */
   image: RasterImage;
   measures: FillMeasures;
+  /** The planes that were looked for or given, in region coordinates. */
+  planes: readonly Pick<Plane, 'corners'>[];
   /** Milliseconds by stage. */
   timings: Record<string, number>;
 }
@@ -61,26 +55,17 @@ export function planFillRegion(markBounds: Rect, photo: { width: number; height:
   return intersect(region, wholeOf(photo));
 }
 
-/** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
-const WORK_PIXELS = 250_000;
-
-/** The whole factor by which a region of `pixels` is reduced for matching. */
-export function workFactor(pixels: number, coarseness: number): number {
-  const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS)));
-  // From 4 on even numbers, so that a work cell can be cut into blocks of 2 x 2 pixels.
-  return factor < 3.5 ? Math.round(factor) : 2 * Math.round(factor / 2);
-}
-
 /**
- * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion (Wexler, Shechtman, Irani,
- * PAMI 2007) with an approximate nearest-neighbour field (Barnes et al., SIGGRAPH 2009), full-resolution pixels copied
- * through the correspondence field, seams closed in the gradient domain. Outside the mark no pixel changes.
+ * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion with an approximate
+ * nearest-neighbour field (C. Barnes et al.: PatchMatch, SIGGRAPH, 2009), full-resolution pixels copied through the
+ * correspondence, seams closed in the gradient domain. What lies on a plane is matched square on to it; very large
+ * holes are done in parts. Outside the mark no pixel changes.
  *
  * Throws `size-mismatch`, `nothing-marked` (mark empty) and `no-donors` (no whole patch of known, allowed pixels).
  * Deterministic for its input.
  */
 export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult> {
-  const { image, mark, donors, strategy, seed, light } = input;
+  const { image, mark, donors, strategy } = input;
   requireSameSize(image, mark, 'The mark');
   if (donors) requireSameSize(image, donors, 'The donor mask');
   const box = boundsOf(mark);
@@ -88,132 +73,185 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const clock = stageClock();
 
   yield { stage: 'Reading the surroundings', share: 0 };
-  const hole = mark.data;
-  const levelsAt = (by: number): Level[] => {
-    kernels.reset();
-    const work = makeWorkImage(image, hole, donors?.data, by, strategy.textureWeight, kernels);
-    // Donors that were chosen by hand are obeyed as they are.
-    const allowed = donors ? work : { ...work, usable: plausibleDonors(work) };
-    return buildPyramid(allowed, strategy.heightWeight, kernels.scratch);
-  };
-  // Where so coarse a work image has no whole donor patch, a finer one may.
-  let factor = workFactor(image.width * image.height, strategy.coarseness);
-  let levels = levelsAt(factor);
-  while (levels.length === 0 && factor > 1) {
-    factor = Math.ceil(factor / 2);
-    levels = levelsAt(factor);
-  }
-  if (levels.length === 0) {
-    throw new FingoError(
-      'no-donors',
-      'There is too little around the mark to rebuild it from; make the mark smaller or allow a larger donor area.',
+  const planes = input.planes ?? (strategy.planes ? findPlanes(image, mark.data) : []);
+  const parts = planParts(mark.data, box, image, planes);
+  clock.lap('planes');
+  // Parts that come later see what earlier ones rebuilt; they don't copy from it.
+  const several = parts.length > 1;
+  const picture = several ? { ...image, data: image.data.slice() } : image;
+  const unknown = several ? mark.data.slice() : mark.data;
+  const rebuilt = cropImage(image, box);
+  const measures: { measures: FillMeasures; pixels: number }[] = [];
+  let done = 0;
+  for (const part of parts) {
+    const share = part.pixels / parts.reduce((sum, { pixels }) => sum + pixels, 0);
+    const made = yield* within(
+      rebuildPart({ ...input, image: picture }, part, unknown, mark.data, kernels, clock),
+      done,
+      done + 0.97 * share,
     );
+    done += 0.97 * share;
+    measures.push({ measures: made.measures, pixels: part.pixels });
+    pastePart(rebuilt, box, part, made.image, image.width);
+    if (several) {
+      pastePart(picture, wholeOf(image), part, made.image, image.width);
+      for (let i = 0; i < unknown.length; i++) if (part.pixelsOf[i]) unknown[i] = 0;
+    }
   }
-  clock.lap('prepare');
+  mixIntoPhoto(image, mark, box, rebuilt);
+  clock.lap('finish');
+  return { box, image: rebuilt, measures: mergeMeasures(measures), planes, timings: clock.timings };
+}
 
-  const field = yield* matchCoarseToFine(levels, strategy, seed, kernels, (level) =>
-    previewOf(level, factor << levels.indexOf(level), box),
+/** Rebuilds one part of the hole. Returns RGBA of the part's box, meaningless outside the part. */
+function* rebuildPart(
+  input: FillInput,
+  part: Part,
+  unknown: Uint8Array,
+  hole: Uint8Array,
+  kernels: Kernels,
+  clock: StageClock,
+): Task<{ image: RasterImage; measures: FillMeasures }> {
+  const { image, light } = input;
+  const { box } = part;
+  const { sources, measures } = yield* part.plane
+    ? matchOnPlane(input, part, part.plane, unknown, hole, kernels, clock)
+    : matchInPicture(input, part, unknown, hole, kernels, clock);
+  yield { stage: 'Copying at full resolution', share: 0.8 };
+  const copied = cropImage(image, box);
+  sources.copy(part.pixelsOf, box, copied.data);
+  clock.lap('copy');
+  if (light === 0) return { image: copied, measures };
+  yield { stage: 'Closing seams', share: 0.85 };
+  const correction = seamCorrection(image, unknown, part.pixelsOf, box, sources, kernels);
+  clock.lap('seams');
+  const levels = new Float32Array(3);
+  for (let y = 0; y < box.height; y++) {
+    for (let x = 0; x < box.width; x++) {
+      if (!part.pixelsOf[(y + box.y) * image.width + x + box.x]) continue;
+      const i = 4 * (y * box.width + x);
+      for (let c = 0; c < 3; c++) levels[c] = copied.data[i + c]!;
+      correction.addTo(levels, x + box.x, y + box.y, light);
+      for (let c = 0; c < 3; c++) copied.data[i + c] = levels[c]!;
+    }
+  }
+  clock.lap('finish');
+  return { image: copied, measures };
+}
+
+function* matchInPicture(
+  { image, donors, strategy, seed }: FillInput,
+  { box, region }: Part,
+  unknown: Uint8Array,
+  hole: Uint8Array,
+  kernels: Kernels,
+  clock: StageClock,
+): Task<{ sources: Sources; measures: FillMeasures }> {
+  const isWhole = region.width === image.width && region.height === image.height;
+  const inRegion = (bytes: Uint8Array): Uint8Array =>
+    isWhole
+      ? bytes
+      : cropMask({ width: image.width, height: image.height, data: bytes as Uint8Array<ArrayBuffer> }, region).data;
+  // What earlier parts rebuilt is known, but no donor.
+  const allowed = unknown === hole ? donors?.data : donorsOutside(hole, donors?.data);
+  const match = yield* within(
+    matchRegion(
+      {
+        image: isWhole ? image : cropImage(image, region),
+        hole: inRegion(unknown),
+        donors: allowed && inRegion(allowed),
+        chosenDonors: donors !== undefined,
+        box: { ...box, x: box.x - region.x, y: box.y - region.y },
+      },
+      strategy,
+      seed,
+      kernels,
+    ),
+    0,
+    0.8,
   );
   clock.lap('match');
-  const measures = measureFill(levels[0]!, field, strategy);
-
-  yield { stage: 'Copying at full resolution', share: 0.8 };
-  const sources = cheapestSources(levels[0]!, field, factor, image.width);
-  const out = copySources(image, hole, box, sources);
-  clock.lap('copy');
-  yield { stage: 'Closing seams', share: 0.85 };
-  const correction = light > 0 ? seamCorrection(image, hole, box, sources, kernels) : undefined;
-  clock.lap('seams');
-  mixIntoPhoto(image, mark, box, out, correction, light);
-  clock.lap('finish');
-  return { box, image: out, measures, timings: clock.timings };
+  const measures = measureFill(match.level, match.field, strategy);
+  const cells = cheapestSources(match.level, match.field, match.factor, image.width);
+  return { sources: shiftedSources(image, hole, cells, region), measures };
 }
 
-function* matchCoarseToFine(
-  levels: Level[],
-  strategy: FillStrategy,
-  seed: number,
+function* matchOnPlane(
+  { image, donors, strategy, seed }: FillInput,
+  { pixelsOf }: Part,
+  plane: Pick<Plane, 'corners'>,
+  unknown: Uint8Array,
+  hole: Uint8Array,
   kernels: Kernels,
-  preview: (level: Level) => Progress['preview'],
-): Generator<Progress, Correspondence, void> {
-  const coarsest = levels.length - 1;
-  const random: RandomStream = createRandom(seed);
-  let pass = 0;
-  let field: Correspondence | undefined;
-  const roundsAt = levels.map((_, k) =>
-    coarsest === 0 ? 12 : Math.round(FEWEST_ROUNDS + ((MOST_ROUNDS - FEWEST_ROUNDS) * k) / coarsest),
+  clock: StageClock,
+): Task<{ sources: Sources; measures: FillMeasures }> {
+  const isForbidden = (i: number): boolean => hole[i] !== 0 || (donors !== undefined && donors.data[i] !== 255);
+  const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
+  clock.lap('planes');
+  const match = yield* within(
+    matchRegion(
+      { image: view.image, hole: view.hole, chosenDonors: donors !== undefined, box: view.box },
+      { ...strategy, heightWeight: 0 },
+      seed,
+      kernels,
+    ),
+    0,
+    0.8,
   );
-  const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
-  const totalWork = work.reduce((a, b) => a + b, 0);
-  let done = 0;
-  for (let k = coarsest; k >= 0; k--) {
-    const level = levels[k]!;
-    if (field) {
-      field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
-      voteHole(level, field, 1, kernels);
-      kernels.measureCosts(level, field);
-    } else if (strategy.start === 'lines') {
-      field = continueLines(level, kernels);
-    } else if (strategy.start === 'peel') {
-      field = peelHole(level, kernels);
-    } else {
-      membraneStart(level);
-      field = randomCorrespondence(level, random, kernels.scratch);
-      kernels.measureCosts(level, field);
-    }
-    const rounds = roundsAt[k]!;
-    const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
-    for (let round = 0; round < rounds; round++) {
-      if (strategy.spread > 0) {
-        chargeRepeats(level, field, strategy.spread);
-        kernels.measureCosts(level, field);
-      }
-      kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
-      kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
-      voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);
-      kernels.measureCosts(level, field);
-      done += work[k]! / rounds;
-      yield { stage: 'Matching patches', share: 0.05 + (0.75 * done) / totalWork };
-    }
-    yield { stage: 'Matching patches', share: 0.05 + (0.75 * done) / totalWork, preview: preview(level) };
-  }
-  return field!;
+  clock.lap('match');
+  const measures = measureFill(match.level, match.field, strategy);
+  const cells = cheapestSources(match.level, match.field, match.factor, view.image.width);
+  return { sources: planeSources(image, hole, view, cells), measures };
 }
 
-/** Adds the correction to the copied pixels and mixes them with the photo by the mark's coverage. In place. */
-function mixIntoPhoto(
-  image: RasterImage,
-  mark: Mask,
-  box: Rect,
-  out: RasterImage,
-  correction: SeamCorrection | undefined,
-  light: number,
-): void {
-  const levels = new Float32Array(3);
+/** 255 where a pixel may be copied from although parts of the hole are known by now. */
+function donorsOutside(hole: Uint8Array, donors: Uint8Array | undefined): Uint8Array {
+  const allowed = new Uint8Array(hole.length);
+  for (let i = 0; i < hole.length; i++) allowed[i] = hole[i] === 0 && (!donors || donors[i] === 255) ? 255 : 0;
+  return allowed;
+}
+
+function pastePart(out: RasterImage, outBox: Rect, { box, pixelsOf }: Part, image: RasterImage, width: number): void {
+  for (let y = box.y; y < box.y + box.height; y++) {
+    for (let x = box.x; x < box.x + box.width; x++) {
+      if (!pixelsOf[y * width + x]) continue;
+      const from = 4 * ((y - box.y) * box.width + x - box.x);
+      const to = 4 * ((y - outBox.y) * outBox.width + x - outBox.x);
+      for (let c = 0; c < 4; c++) out.data[to + c] = image.data[from + c]!;
+    }
+  }
+}
+
+/** Mixes what was rebuilt with the photo by the mark's coverage. In place. */
+function mixIntoPhoto(image: RasterImage, mark: Mask, box: Rect, rebuilt: RasterImage): void {
   for (let y = 0; y < box.height; y++) {
     for (let x = 0; x < box.width; x++) {
       const at = (y + box.y) * image.width + x + box.x;
       const coverage = mark.data[at]! / 255;
       if (coverage === 0) continue;
       const i = 4 * (y * box.width + x);
-      for (let c = 0; c < 3; c++) levels[c] = out.data[i + c]!;
-      correction?.addTo(levels, x + box.x, y + box.y, light);
-      for (let c = 0; c < 3; c++) {
-        const filled = Math.max(0, Math.min(255, levels[c]!));
-        out.data[i + c] = filled * coverage + image.data[4 * at + c]! * (1 - coverage);
+      if (coverage < 1) {
+        for (let c = 0; c < 3; c++) {
+          rebuilt.data[i + c] = rebuilt.data[i + c]! * coverage + image.data[4 * at + c]! * (1 - coverage);
+        }
       }
-      out.data[i + 3] = 255;
+      rebuilt.data[i + 3] = 255;
     }
   }
 }
 
-function stageClock(): { lap(name: string): void; timings: Record<string, number> } {
+interface StageClock {
+  lap(name: string): void;
+  timings: Record<string, number>;
+}
+
+function stageClock(): StageClock {
   const timings: Record<string, number> = {};
   let last = performance.now();
   return {
     lap(name) {
       const now = performance.now();
-      timings[name] = now - last;
+      timings[name] = (timings[name] ?? 0) + now - last;
       last = now;
     },
     timings,

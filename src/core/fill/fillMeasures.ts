@@ -90,3 +90,16 @@ function textureExpectedFromRim({ width, height, hole, features }: Level): Float
   interpolateHarmonically(values, hole, width, height, SWEEPS);
   return values;
 }
+
+/** Measures of the parts of a hole together, weighted by their pixels. */
+export function mergeMeasures(parts: readonly { measures: FillMeasures; pixels: number }[]): FillMeasures {
+  const all = parts.reduce((sum, { pixels }) => sum + pixels, 0);
+  const mean = (key: keyof FillMeasures): number =>
+    parts.reduce((sum, { measures, pixels }) => sum + (measures[key] * pixels) / all, 0);
+  return {
+    textureDeficit: mean('textureDeficit'),
+    rimCost: mean('rimCost'),
+    relativeCost: mean('relativeCost'),
+    rank: mean('rank'),
+  };
+}

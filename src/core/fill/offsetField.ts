@@ -2,7 +2,7 @@ import type { Correspondence } from './correspondence.ts';
 import type { Level } from './level.ts';
 
 /** For each work cell where its full-resolution pixels are copied from. */
-export interface SourceField {
+export interface CellShifts {
   /** Cells across and down. */
   width: number;
   height: number;
@@ -17,7 +17,7 @@ export interface SourceField {
  * to be copied together. Sources are usable, because donors are whole patches. `photoWidth` is the region's width in
  * pixels.
  */
-export function cheapestSources(level: Level, field: Correspondence, factor: number, photoWidth: number): SourceField {
+export function cheapestSources(level: Level, field: Correspondence, factor: number, photoWidth: number): CellShifts {
   const { width, height, holePixels } = level;
   const shift = new Int32Array(width * height);
   for (const pixel of holePixels) {

@@ -6,6 +6,8 @@ export interface FillStrategy {
   start: 'peel' | 'lines' | 'membrane';
   /** Weight of the texture measure against colour, 0 = not compared. */
   textureWeight: number;
+  /** Whether planes are looked for and what lies on them is rebuilt square on to them. */
+  planes: boolean;
   /** How strongly donors that are used often are made dear, so that one remarkable thing is not repeated; 0 = not. */
   spread: number;
   /** What a donor costs for each row (of the finest work image) it lies above or below the place; 0 = nothing. */
@@ -16,18 +18,64 @@ export interface FillStrategy {
 
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
-  { name: 'by texture', coarseness: 1.2, start: 'peel', textureWeight: 9, spread: 0, heightWeight: 0, handicap: 0 },
-  { name: 'large pieces', coarseness: 1.5, start: 'peel', textureWeight: 5, spread: 0, heightWeight: 0, handicap: 0 },
-  { name: 'even', coarseness: 1, start: 'peel', textureWeight: 5, spread: 0, heightWeight: 0, handicap: 0.05 },
-  { name: 'largest pieces', coarseness: 2, start: 'peel', textureWeight: 12, spread: 0, heightWeight: 0, handicap: 0 },
+  {
+    name: 'by texture',
+    coarseness: 1.2,
+    start: 'peel',
+    textureWeight: 9,
+    planes: false,
+    spread: 0,
+    heightWeight: 0,
+    handicap: 0,
+  },
+  {
+    name: 'large pieces',
+    coarseness: 1.5,
+    start: 'peel',
+    textureWeight: 5,
+    planes: false,
+    spread: 0,
+    heightWeight: 0,
+    handicap: 0,
+  },
+  {
+    name: 'even',
+    coarseness: 1,
+    start: 'peel',
+    textureWeight: 5,
+    planes: false,
+    spread: 0,
+    heightWeight: 0,
+    handicap: 0.05,
+  },
+  {
+    name: 'largest pieces',
+    coarseness: 2,
+    start: 'peel',
+    textureWeight: 12,
+    planes: false,
+    spread: 0,
+    heightWeight: 0,
+    handicap: 0,
+  },
   {
     name: 'smooth start',
     coarseness: 1.2,
     start: 'membrane',
     textureWeight: 5,
+    planes: false,
     spread: 0,
     heightWeight: 0,
     handicap: 0.35,
   },
-  { name: 'by colour', coarseness: 1.2, start: 'peel', textureWeight: 2, spread: 0, heightWeight: 0, handicap: 0.1 },
+  {
+    name: 'by colour',
+    coarseness: 1.2,
+    start: 'peel',
+    textureWeight: 2,
+    planes: false,
+    spread: 0,
+    heightWeight: 0,
+    handicap: 0.1,
+  },
 ];

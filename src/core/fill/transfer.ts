@@ -3,32 +3,12 @@ import { LANES } from '../blend/gridSteps.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import type { SourceField } from './offsetField.ts';
+import type { Sources } from './sources.ts';
 
 /** How strongly the correction is pulled to zero per pixel: lets tone differences fade over some 1/sqrt(.004) px. */
 const SCREENING = 0.004;
 /** The correction of a larger box is solved on blocks of pixels. */
 const MOST_UNKNOWNS = 500_000;
-
-/**
- * Copies full-resolution pixels into the hole: every hole pixel of `image` inside `box` takes the pixel its work cell's
- * shift points at, so grain and sharpness come along. Returns the box's RGBA; pixels outside the hole are `image`'s.
- */
-export function copySources(image: RasterImage, hole: Uint8Array, box: Rect, field: SourceField): RasterImage {
-  const from = new Uint32Array(image.data.buffer, image.data.byteOffset, image.width * image.height);
-  const out = new Uint32Array(box.width * box.height);
-  for (let y = 0; y < box.height; y++) {
-    const row = (y + box.y) * image.width + box.x;
-    out.set(from.subarray(row, row + box.width), y * box.width);
-    const cells = Math.floor((y + box.y) / field.factor) * field.width;
-    for (let x = 0; x < box.width; x++) {
-      if (!hole[row + x]) continue;
-      const shift = field.shift[cells + Math.floor((x + box.x) / field.factor)]!;
-      out[y * box.width + x] = from[row + x + shift]!;
-    }
-  }
-  return { width: box.width, height: box.height, data: new Uint8ClampedArray(out.buffer) };
-}
 
 /** A tone correction in blocks of pixels that are copied together. */
 export interface SeamCorrection {
@@ -37,20 +17,22 @@ export interface SeamCorrection {
 }
 
 /**
- * The tone correction (in 8-bit levels) that closes the seams of `copySources`: a screened Poisson field whose gradient
+ * The tone correction (in 8-bit levels) that closes the seams of what `sources` copies into `part` (non-zero): a screened Poisson field whose gradient
  * is zero where neighbours were copied together, and closes the mean of both sources' step where they were not; fixed
- * at the hole's rim so that the copy's tone meets the known pixels'. Large boxes are solved on square blocks, between
+ * at the part's rim so that the copy's tone meets the known pixels'; free towards what is `unknown` but not of the part.
+ * Large boxes are solved on square blocks, between
  * whose centres it is interpolated as far as they are copied together.
  * S. Darabi et al.: Image Melding, SIGGRAPH, 2012 (screened Poisson); P. Perez et al.: Poisson Image Editing, 2003.
  */
 export function seamCorrection(
   image: RasterImage,
-  hole: Uint8Array,
+  unknown: Uint8Array,
+  part: Uint8Array,
   box: Rect,
-  field: SourceField,
+  sources: Sources,
   kernels: Kernels,
 ): SeamCorrection {
-  const side = blockSide(box, field.factor);
+  const side = blockSide(box, sources.cell);
   const across = Math.floor(box.x / side);
   const top = Math.floor(box.y / side);
   const width = Math.floor((box.x + box.width - 1) / side) - across + 1;
@@ -68,54 +50,63 @@ export function seamCorrection(
   // Between centres of blocks lie `side` pixels, from a centre to the known pixel beside the block half as many.
   const inner = 1 / side;
   const outer = 2 / (side + 1);
-  const shiftOf = (x: number, y: number): number =>
-    field.shift[Math.floor(y / field.factor) * field.width + Math.floor(x / field.factor)]!;
+  const here = new Float32Array(3);
+  const there = new Float32Array(3);
+  const beside = new Float32Array(3);
+  const besideThere = new Float32Array(3);
 
-  const joinHole = (i: number, j: number, p: number, q: number, shiftP: number, shiftQ: number): void => {
-    if (shiftP === shiftQ) return;
-    const besideP = q + shiftP;
-    const besideQ = p + shiftQ;
-    if (hole[besideP] !== 0 || hole[besideQ] !== 0) return;
+  const joinParts = (
+    i: number,
+    j: number,
+    x: number,
+    y: number,
+    u: number,
+    v: number,
+    own: number,
+    other: number,
+  ): void => {
+    if (own === other) return;
+    if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
+    if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
     for (let c = 0; c < 3; c++) {
-      const rise =
-        0.5 *
-        inner *
-        (data[4 * besideQ + c]! - data[4 * (p + shiftP) + c]! + data[4 * (q + shiftQ) + c]! - data[4 * besideP + c]!);
+      const rise = 0.5 * inner * (besideThere[c]! - here[c]! + there[c]! - beside[c]!);
       rightSides[LANES * i + c]! += rise;
       rightSides[LANES * j + c]! -= rise;
     }
   };
-  const joinKnown = (i: number, q: number, shiftP: number): void => {
-    const beside = q + shiftP;
-    if (hole[beside] !== 0) return;
+  const joinKnown = (i: number, u: number, v: number, group: number): void => {
+    if (!sources.sample(group, u, v, beside)) return;
     system.extra[i]! += outer;
-    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += outer * (data[4 * q + c]! - data[4 * beside + c]!);
+    const q = 4 * (v * image.width + u);
+    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += outer * (data[q + c]! - beside[c]!);
   };
 
   for (let y = box.y; y < box.y + box.height; y++) {
     for (let x = box.x; x < box.x + box.width; x++) {
       const p = y * image.width + x;
       const i = (Math.floor(y / side) - top) * width + Math.floor(x / side) - across;
-      const inHole = hole[p] !== 0;
-      const shift = inHole ? shiftOf(x, y) : 0;
-      if (inHole) system.extra[i]! += SCREENING;
+      const inPart = part[p] !== 0;
+      const isKnown = unknown[p] === 0;
+      if (!inPart && !isKnown) continue;
+      const group = inPart ? sources.groupAt(x, y) : 0;
+      if (inPart) system.extra[i]! += SCREENING;
       for (let way = 0; way < 2; way++) {
         const u = way === 0 ? x + 1 : x;
         const v = way === 0 ? y : y + 1;
         if (u >= image.width || v >= image.height) continue;
         const q = v * image.width + u;
-        if (hole[q]) {
+        if (part[q]) {
           const j = (Math.floor(v / side) - top) * width + Math.floor(u / side) - across;
-          if (!inHole) joinKnown(j, p, shiftOf(u, v));
+          if (isKnown) joinKnown(j, x, y, sources.groupAt(u, v));
           else if (i !== j) {
             (way === 0 ? system.right : system.down)[i]! += inner;
-            joinHole(i, j, p, q, shift, shiftOf(u, v));
+            joinParts(i, j, x, y, u, v, group, sources.groupAt(u, v));
           }
-        } else if (inHole) joinKnown(i, q, shift);
+        } else if (inPart && unknown[q] === 0) joinKnown(i, u, v, group);
       }
       // Known pixels left of and above the box's first column and row.
-      if (inHole && x === box.x && x > 0) joinKnown(i, p - 1, shift);
-      if (inHole && y === box.y && y > 0) joinKnown(i, p - image.width, shift);
+      if (inPart && x === box.x && x > 0 && unknown[p - 1] === 0) joinKnown(i, x - 1, y, group);
+      if (inPart && y === box.y && y > 0 && unknown[p - image.width] === 0) joinKnown(i, x, y - 1, group);
     }
   }
   // A hundredth of the steps to be closed is less than one level after rounding.
@@ -128,8 +119,8 @@ export function seamCorrection(
       },
     };
   }
-  const shifts = Int32Array.from({ length: n }, (_, i) =>
-    shiftOf(((i % width) + across) * side, (Math.floor(i / width) + top) * side),
+  const groups = Float64Array.from({ length: n }, (_, i) =>
+    sources.groupAt(((i % width) + across) * side, (Math.floor(i / width) + top) * side),
   );
   const inDomain = Uint8Array.from(system.extra, (pull) => (pull > 0 ? 1 : 0));
   return {
@@ -145,7 +136,7 @@ export function seamCorrection(
         const weight = (corner & 1 ? fx - x0 : 1 - fx + x0) * (corner >> 1 ? fy - y0 : 1 - fy + y0);
         const block = v * width + u;
         const together =
-          u >= 0 && v >= 0 && u < width && v < height && inDomain[block] && shifts[block] === shifts[own];
+          u >= 0 && v >= 0 && u < width && v < height && inDomain[block] && groups[block] === groups[own];
         const at = LANES * (together ? block : own);
         for (let c = 0; c < 3; c++) levels[c]! += share * weight * solution[at + c]!;
       }

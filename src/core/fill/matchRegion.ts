@@ -1,0 +1,141 @@
+import { FingoError } from '../errors.ts';
+import type { RasterImage } from '../image/rasterImage.ts';
+import type { Rect } from '../image/rect.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { createRandom, type RandomStream } from '../numeric/random.ts';
+import type { Progress } from '../progress.ts';
+import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
+import type { Level } from './level.ts';
+import { continueLines } from './lineStart.ts';
+import { membraneStart } from './membraneStart.ts';
+import { peelHole } from './onionPeel.ts';
+import { plausibleDonors } from './plausibleDonors.ts';
+import { previewOf } from './preview.ts';
+import { buildPyramid } from './pyramid.ts';
+import { chargeRepeats } from './repeats.ts';
+import type { FillStrategy } from './strategy.ts';
+import { voteHole } from './vote.ts';
+import { makeWorkImage } from './workImage.ts';
+
+const MOST_ROUNDS = 28;
+const FEWEST_ROUNDS = 3;
+const FINEST_REACH_PX = 8;
+
+/** What is to be matched: a picture, its hole, and from where it may be rebuilt. */
+export interface MatchInput {
+  image: RasterImage;
+  /** One byte a pixel; non-zero = unknown, to be rebuilt. */
+  hole: Uint8Array;
+  /** Where given, only pixels at 255 may be copied from. */
+  donors?: Uint8Array | undefined;
+  /** Whether the donors were chosen by hand: then they are obeyed as they are. */
+  chosenDonors: boolean;
+  /** The hole's box, for previews. */
+  box: Rect;
+}
+
+/** For every patch of the finest work image that touches the hole the place that fits it best. */
+export interface Match {
+  level: Level;
+  field: Correspondence;
+  /** Picture pixels a work pixel is wide and high. */
+  factor: number;
+}
+
+/** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
+const WORK_PIXELS = 250_000;
+
+/** The whole factor by which a region of `pixels` is reduced for matching. */
+export function workFactor(pixels: number, coarseness: number): number {
+  const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS)));
+  // From 4 on even numbers, so that a work cell can be cut into blocks of 2 x 2 pixels.
+  return factor < 3.5 ? Math.round(factor) : 2 * Math.round(factor / 2);
+}
+
+/**
+ * Coarse-to-fine patch completion of a hole in its work image (Y. Wexler, E. Shechtman, M. Irani: Space-Time Completion
+ * of Video, PAMI, 2007). Throws `no-donors` where there is no whole patch of known, allowed pixels. Progress runs from
+ * 0 to 1. What it returns lives in the kernels' scratch.
+ */
+export function* matchRegion(
+  { image, hole, donors, chosenDonors, box }: MatchInput,
+  strategy: FillStrategy,
+  seed: number,
+  kernels: Kernels,
+): Generator<Progress, Match, void> {
+  const levelsAt = (by: number): Level[] => {
+    kernels.reset();
+    const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
+    const allowed = chosenDonors ? work : { ...work, usable: plausibleDonors(work) };
+    return buildPyramid(allowed, strategy.heightWeight, kernels.scratch);
+  };
+  // Where so coarse a work image has no whole donor patch, a finer one may.
+  let factor = workFactor(image.width * image.height, strategy.coarseness);
+  let levels = levelsAt(factor);
+  while (levels.length === 0 && factor > 1) {
+    factor = Math.ceil(factor / 2);
+    levels = levelsAt(factor);
+  }
+  if (levels.length === 0) {
+    throw new FingoError(
+      'no-donors',
+      'There is too little around the mark to rebuild it from; make the mark smaller or allow a larger donor area.',
+    );
+  }
+  yield { stage: 'Matching patches', share: 0.05 };
+  const field = yield* matchCoarseToFine(levels, strategy, seed, kernels, (level) =>
+    previewOf(level, factor << levels.indexOf(level), box),
+  );
+  return { level: levels[0]!, field, factor };
+}
+
+function* matchCoarseToFine(
+  levels: Level[],
+  strategy: FillStrategy,
+  seed: number,
+  kernels: Kernels,
+  preview: (level: Level) => Progress['preview'],
+): Generator<Progress, Correspondence, void> {
+  const coarsest = levels.length - 1;
+  const random: RandomStream = createRandom(seed);
+  let pass = 0;
+  let field: Correspondence | undefined;
+  const roundsAt = levels.map((_, k) =>
+    coarsest === 0 ? 12 : Math.round(FEWEST_ROUNDS + ((MOST_ROUNDS - FEWEST_ROUNDS) * k) / coarsest),
+  );
+  const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
+  const totalWork = work.reduce((a, b) => a + b, 0);
+  let done = 0;
+  for (let k = coarsest; k >= 0; k--) {
+    const level = levels[k]!;
+    if (field) {
+      field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
+      voteHole(level, field, 1, kernels);
+      kernels.measureCosts(level, field);
+    } else if (strategy.start === 'lines') {
+      field = continueLines(level, kernels);
+    } else if (strategy.start === 'peel') {
+      field = peelHole(level, kernels);
+    } else {
+      membraneStart(level);
+      field = randomCorrespondence(level, random, kernels.scratch);
+      kernels.measureCosts(level, field);
+    }
+    const rounds = roundsAt[k]!;
+    const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
+    for (let round = 0; round < rounds; round++) {
+      if (strategy.spread > 0) {
+        chargeRepeats(level, field, strategy.spread);
+        kernels.measureCosts(level, field);
+      }
+      kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
+      kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
+      voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);
+      kernels.measureCosts(level, field);
+      done += work[k]! / rounds;
+      yield { stage: 'Matching patches', share: 0.05 + (0.95 * done) / totalWork };
+    }
+    yield { stage: 'Matching patches', share: 0.05 + (0.95 * done) / totalWork, preview: preview(level) };
+  }
+  return field!;
+}

@@ -1,0 +1,78 @@
+import { inflate, intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
+import { boundsOf } from '../mask/mask.ts';
+import type { Plane } from '../planes/findPlanes.ts';
+import { pixelsOnPlane } from './planeView.ts';
+
+/** A part of a hole that is rebuilt in one go. */
+export interface Part {
+  /** Region size: non-zero where this part rebuilds. */
+  pixelsOf: Uint8Array;
+  pixels: number;
+  box: Rect;
+  /** What the rebuilding looks at. */
+  region: Rect;
+  plane?: Pick<Plane, 'corners'>;
+}
+
+/** A hole of more pixels is done in tiles. */
+const MOST_PIXELS = 4_000_000;
+/** Fewer pixels of a hole on a plane are left to the rest. */
+const SMALLEST_SHARE_ON_PLANE = 0.04;
+const SMALLEST_MARGIN_PX = 96;
+
+/** The parts of a hole in the order in which they are rebuilt: on planes first, then the rest, in tiles where large. */
+export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: readonly Pick<Plane, 'corners'>[]): Part[] {
+  const parts: Part[] = [];
+  let rest = hole;
+  const all = countOf(hole);
+  let left = all;
+  for (const plane of planes) {
+    const pixelsOf = pixelsOnPlane(plane, rest, size.width, box);
+    const pixels = countOf(pixelsOf);
+    if (pixels < SMALLEST_SHARE_ON_PLANE * all) continue;
+    const partBox = boxOf(pixelsOf, size);
+    parts.push({ pixelsOf, pixels, box: partBox, region: wholeOf(size), plane });
+    rest = rest.map((h, i) => (pixelsOf[i] ? 0 : h));
+    left -= pixels;
+  }
+  if (left === 0) return parts;
+  const restBox = parts.length === 0 ? box : boxOf(rest, size);
+  return [...parts, ...tilesOf(rest, left, restBox, size)];
+}
+
+function tilesOf(rest: Uint8Array, pixels: number, box: Rect, size: Size): Part[] {
+  if (pixels <= MOST_PIXELS) return [{ pixelsOf: rest, pixels, box, region: wholeOf(size) }];
+  const along = box.width >= box.height ? 'width' : 'height';
+  const count = Math.ceil(pixels / MOST_PIXELS);
+  return Array.from({ length: count }, (_, k): Part | undefined => {
+    const from = Math.floor((k * box[along]) / count);
+    const to = Math.floor(((k + 1) * box[along]) / count);
+    const tile =
+      along === 'width'
+        ? { ...box, x: box.x + from, width: to - from }
+        : { ...box, y: box.y + from, height: to - from };
+    const pixelsOf = new Uint8Array(rest.length);
+    for (let y = tile.y; y < tile.y + tile.height; y++) {
+      const row = y * size.width + tile.x;
+      pixelsOf.set(rest.subarray(row, row + tile.width), row);
+    }
+    const tight = boxOf(pixelsOf, size);
+    if (tight.width === 0) return undefined;
+    const margin = Math.max(SMALLEST_MARGIN_PX, tight.width, tight.height);
+    return {
+      pixelsOf,
+      pixels: countOf(pixelsOf),
+      box: tight,
+      region: intersect(inflate(tight, margin), wholeOf(size)),
+    };
+  }).filter((part) => part !== undefined);
+}
+
+const boxOf = (bits: Uint8Array, size: Size): Rect =>
+  boundsOf({ width: size.width, height: size.height, data: bits as Uint8Array<ArrayBuffer> });
+
+function countOf(bits: Uint8Array): number {
+  let sum = 0;
+  for (const bit of bits) if (bit) sum++;
+  return sum;
+}

@@ -1,0 +1,56 @@
+import type { RasterImage } from '../image/rasterImage.ts';
+import type { Rect } from '../image/rect.ts';
+import type { CellShifts } from './offsetField.ts';
+
+/** Where the pixels of a part of the hole are copied from. Coordinates are the region's. */
+export interface Sources {
+  /** Which pixels are copied together, undistorted against each other: those with equal groups. */
+  groupAt(x: number, y: number): number;
+  /**
+   * Writes the colour that pixel (x, y) has if copied the way `group` is into `out` (three levels); false where that
+   * lies outside the picture or in the hole.
+   */
+  sample(group: number, x: number, y: number, out: Float32Array): boolean;
+  /** Photo pixels along a side of the squares whose pixels all have the same group. */
+  readonly cell: number;
+  /** Writes the colours of all pixels of `part` (non-zero) inside `box` into `out`, RGBA of the box. */
+  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void;
+}
+
+/**
+ * Sources at whole-pixel offsets in the picture itself, from cells that begin at `origin`. `hole` tells where nothing
+ * may be copied from.
+ */
+export function shiftedSources(
+  image: RasterImage,
+  hole: Uint8Array,
+  cells: CellShifts,
+  origin: { x: number; y: number },
+): Sources {
+  const { width, data } = image;
+  const { shift, factor } = cells;
+  const groupAt = (x: number, y: number): number =>
+    shift[Math.floor((y - origin.y) / factor) * cells.width + Math.floor((x - origin.x) / factor)]!;
+  return {
+    cell: factor,
+    groupAt,
+    sample(group, x, y, out) {
+      const from = y * width + x + group;
+      if (hole[from] !== 0) return false;
+      for (let c = 0; c < 3; c++) out[c] = data[4 * from + c]!;
+      return true;
+    },
+    copy(part, box, out) {
+      const from = new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
+      const to = new Uint32Array(out.buffer, out.byteOffset, out.length / 4);
+      for (let y = box.y; y < box.y + box.height; y++) {
+        const row = y * width;
+        const cellRow = Math.floor((y - origin.y) / factor) * cells.width;
+        const target = (y - box.y) * box.width - box.x;
+        for (let x = box.x; x < box.x + box.width; x++) {
+          if (part[row + x]) to[target + x] = from[row + x + shift[cellRow + Math.floor((x - origin.x) / factor)]!]!;
+        }
+      }
+    },
+  };
+}

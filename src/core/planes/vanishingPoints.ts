@@ -1,0 +1,142 @@
+import { createRandom } from '../numeric/random.ts';
+import type { Segment } from './lineSegments.ts';
+
+/** A point of the projective plane, of length 1; third coordinate 0 = a direction, infinitely far away. */
+export type ProjectivePoint = readonly [number, number, number];
+
+export interface VanishingPoint {
+  point: ProjectivePoint;
+  /** Indices of the segments that run towards it. */
+  members: number[];
+  /** Sum of their lengths, as a share of all segments'. */
+  share: number;
+}
+
+/**
+ * A segment runs towards a point when the line from its middle to there deviates less than this, plus what half a
+ * pixel at its ends makes.
+ */
+const LARGEST_SINE = 0.018;
+const END_ERROR_PX = 0.5;
+const TRIES = 1500;
+const REFINEMENTS = 4;
+
+/**
+ * Where many straight edges of a picture meet when prolonged, the best supported first. Coordinates are the segments',
+ * shifted to `centre` and divided by `scale`, so that finite and infinite points are of like size. Random pairs are
+ * tried and the best refined by least squares over all that agree; those are taken out and the search repeated.
+ * It ends when fewer than `fewest` segments or a smaller share of the length than `share` are left to the best.
+ * C. Rother: A New Approach to Vanishing Point Detection in Architectural Environments, BMVC, 2000.
+ */
+export function findVanishingPoints(
+  segments: readonly Segment[],
+  centre: { x: number; y: number },
+  scale: number,
+  seed: number,
+  { fewest, share: smallest, most: mostPoints }: { fewest: number; share: number; most: number },
+): VanishingPoint[] {
+  const lines = segments.map((segment) => lineOf(segment, centre, scale));
+  const all = segments.reduce((sum, { length }) => sum + length, 0);
+  const random = createRandom(seed);
+  let left = segments.map((_, k) => k);
+  const found: VanishingPoint[] = [];
+  while (found.length < mostPoints && left.length >= fewest) {
+    let best: ProjectivePoint | undefined;
+    let most = 0;
+    for (let attempt = 0; attempt < TRIES; attempt++) {
+      const a = lines[left[random.below(left.length)]!]!;
+      const b = lines[left[random.below(left.length)]!]!;
+      const point = normalised(cross(a.line, b.line));
+      if (!point) continue;
+      const support = supportOf(point, left, lines);
+      if (support > most) {
+        most = support;
+        best = point;
+      }
+    }
+    if (!best) break;
+    let members = membersOf(best, left, lines);
+    for (let k = 0; k < REFINEMENTS && members.length >= 2; k++) {
+      best = leastSquaresMeeting(members.map((m) => lines[m]!));
+      members = membersOf(best, left, lines);
+    }
+    const share = members.reduce((sum, m) => sum + segments[m]!.length, 0) / all;
+    if (members.length < fewest || share < smallest) break;
+    found.push({ point: best, members, share });
+    const taken = new Set(members);
+    left = left.filter((k) => !taken.has(k));
+  }
+  return found;
+}
+
+interface WeightedLine {
+  /** a x + b y + c = 0 with a^2 + b^2 = 1. */
+  line: ProjectivePoint;
+  middle: { x: number; y: number };
+  direction: { x: number; y: number };
+  length: number;
+}
+
+function lineOf({ x0, y0, x1, y1, length }: Segment, centre: { x: number; y: number }, scale: number): WeightedLine {
+  const middle = { x: ((x0 + x1) / 2 - centre.x) / scale, y: ((y0 + y1) / 2 - centre.y) / scale };
+  const direction = { x: (x1 - x0) / length, y: (y1 - y0) / length };
+  const [a, b] = [-direction.y, direction.x];
+  return { line: [a, b, -(a * middle.x + b * middle.y)], middle, direction, length };
+}
+
+/** The sine of the angle between a segment and the line from its middle to the point. */
+function deviation({ middle, direction }: WeightedLine, [px, py, pw]: ProjectivePoint): number {
+  const x = px - pw * middle.x;
+  const y = py - pw * middle.y;
+  return Math.abs(x * direction.y - y * direction.x) / (Math.hypot(x, y) || 1);
+}
+
+function supportOf(point: ProjectivePoint, candidates: readonly number[], lines: readonly WeightedLine[]): number {
+  let sum = 0;
+  for (const k of candidates) {
+    const off = deviation(lines[k]!, point) / largestSine(lines[k]!);
+    if (off < 1) sum += lines[k]!.length * (1 - off * off);
+  }
+  return sum;
+}
+
+const membersOf = (point: ProjectivePoint, candidates: readonly number[], lines: readonly WeightedLine[]): number[] =>
+  candidates.filter((k) => deviation(lines[k]!, point) < largestSine(lines[k]!));
+
+const largestSine = ({ length }: WeightedLine): number => LARGEST_SINE + END_ERROR_PX / length;
+
+/** The point whose weighted squared distances from the lines are least: power iteration on the inverse matrix. */
+function leastSquaresMeeting(lines: readonly WeightedLine[]): ProjectivePoint {
+  const m = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+  for (const { line, length } of lines) {
+    for (let r = 0; r < 3; r++) for (let c = 0; c < 3; c++) m[3 * r + c]! += length * line[r]! * line[c]!;
+  }
+  const trace = m[0]! + m[4]! + m[8]!;
+  // A trifle on the diagonal keeps exact meetings from a singular matrix.
+  for (const k of [0, 4, 8]) m[k]! += 1e-9 * trace;
+  let v: ProjectivePoint = [0.57, 0.57, 0.57];
+  for (let step = 0; step < 30; step++) v = normalised(solve3(m, v)) ?? v;
+  return v;
+}
+
+function solve3(m: readonly number[], v: ProjectivePoint): ProjectivePoint {
+  const [a, b, c, d, e, f, g, h, i] = m as [number, number, number, number, number, number, number, number, number];
+  const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
+  const [x, y, z] = v;
+  return [
+    ((e * i - f * h) * x + (c * h - b * i) * y + (b * f - c * e) * z) / det,
+    ((f * g - d * i) * x + (a * i - c * g) * y + (c * d - a * f) * z) / det,
+    ((d * h - e * g) * x + (b * g - a * h) * y + (a * e - b * d) * z) / det,
+  ];
+}
+
+export const cross = (a: ProjectivePoint, b: ProjectivePoint): ProjectivePoint => [
+  a[1] * b[2] - a[2] * b[1],
+  a[2] * b[0] - a[0] * b[2],
+  a[0] * b[1] - a[1] * b[0],
+];
+
+function normalised([x, y, z]: ProjectivePoint): ProjectivePoint | undefined {
+  const length = Math.hypot(x, y, z);
+  return length > 1e-12 && Number.isFinite(length) ? [x / length, y / length, z / length] : undefined;
+}
