@@ -3,7 +3,7 @@ import { cropImage, requireSameSize, type RasterImage } from '../image/rasterIma
 import { inflate, intersect, unite, wholeOf, type Rect } from '../image/rect.ts';
 import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import { findPlanes, type Plane } from '../planes/findPlanes.ts';
+import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { within, type Task } from '../progress.ts';
 import { measureFill, mergeMeasures, type FillMeasures } from './fillMeasures.ts';
 import { matchRegion } from './matchRegion.ts';
@@ -24,7 +24,7 @@ export interface FillInput {
   /** Region size, optional. Only pixels at 255 may be copied from. */
   donors?: Mask;
   /** Planes in region coordinates; where not given, and the strategy wants some, they are found. */
-  planes?: readonly Pick<Plane, 'corners'>[];
+  planes?: readonly PlaneCorners[];
   strategy: FillStrategy;
   seed: number;
   /** 0 = copied pixels keep their own tone, 1 = they take the tone of the place. */
@@ -38,7 +38,7 @@ export interface FillResult {
   image: RasterImage;
   measures: FillMeasures;
   /** The planes that were looked for or given, in region coordinates. */
-  planes: readonly Pick<Plane, 'corners'>[];
+  planes: readonly PlaneCorners[];
   /** Milliseconds by stage. */
   timings: Record<string, number>;
 }
@@ -123,7 +123,8 @@ function* rebuildPart(
   clock.lap('copy');
   if (light === 0) return { image: copied, measures };
   yield { stage: 'Closing seams', share: 0.85 };
-  const correction = seamCorrection(image, unknown, part.pixelsOf, box, sources, kernels);
+  // Where two planes meet their tones have nothing to do with each other.
+  const correction = seamCorrection(image, part.plane ? hole : unknown, part.pixelsOf, box, sources, kernels);
   clock.lap('seams');
   const levels = new Float32Array(3);
   for (let y = 0; y < box.height; y++) {
@@ -172,20 +173,24 @@ function* matchInPicture(
   );
   clock.lap('match');
   const measures = measureFill(match.level, match.field, strategy);
-  const cells = cheapestSources(match.level, match.field, match.factor, image.width);
+  const cells = cheapestSources(match.level, match.field, match.factor);
   return { sources: shiftedSources(image, hole, cells, region), measures };
 }
 
 function* matchOnPlane(
   { image, donors, strategy, seed }: FillInput,
   { pixelsOf }: Part,
-  plane: Pick<Plane, 'corners'>,
+  plane: PlaneCorners,
   unknown: Uint8Array,
   hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
 ): Task<{ sources: Sources; measures: FillMeasures }> {
-  const isForbidden = (i: number): boolean => hole[i] !== 0 || (donors !== undefined && donors.data[i] !== 255);
+  const isForbidden = (x: number, y: number): boolean => {
+    const i = y * image.width + x;
+    if (donors) return hole[i] !== 0 || donors.data[i] !== 255;
+    return hole[i] !== 0 || !isShown(plane, x, y);
+  };
   const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
   clock.lap('planes');
   const match = yield* within(
@@ -200,8 +205,13 @@ function* matchOnPlane(
   );
   clock.lap('match');
   const measures = measureFill(match.level, match.field, strategy);
-  const cells = cheapestSources(match.level, match.field, match.factor, view.image.width);
+  const cells = cheapestSources(match.level, match.field, match.factor);
   return { sources: planeSources(image, hole, view, cells), measures };
+}
+
+/** Whether edges show that the plane is there; one drawn by hand is everywhere inside its corners. */
+function isShown({ shown }: PlaneCorners, x: number, y: number): boolean {
+  return !shown || shown.data[Math.floor(y / shown.side) * shown.width + Math.floor(x / shown.side)] === 1;
 }
 
 /** 255 where a pixel may be copied from although parts of the hole are known by now. */

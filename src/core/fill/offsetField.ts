@@ -8,27 +8,29 @@ export interface CellShifts {
   height: number;
   /** Photo pixels a cell is wide and high. */
   factor: number;
-  /** What is added to a pixel's index (into the region) to get its source's; 0 outside the hole. */
-  shift: Int32Array;
+  /** What is added to a pixel's coordinates to get its source's; 0 outside the hole. */
+  dx: Int32Array;
+  dy: Int32Array;
 }
 
 /**
  * One source per cell of the hole: that of the cheapest target patch within one cell, so that neighbouring pixels tend
- * to be copied together. Sources are usable, because donors are whole patches. `photoWidth` is the region's width in
- * pixels.
+ * to be copied together. Sources are usable, because donors are whole patches.
  */
-export function cheapestSources(level: Level, field: Correspondence, factor: number, photoWidth: number): CellShifts {
+export function cheapestSources(level: Level, field: Correspondence, factor: number): CellShifts {
   const { width, height, holePixels } = level;
-  const shift = new Int32Array(width * height);
+  const dx = new Int32Array(width * height);
+  const dy = new Int32Array(width * height);
   for (const pixel of holePixels) {
     const x = pixel % width;
     const centre = cheapestCentre(level, field, x, (pixel - x) / width);
     const donor = field.donor[centre]!;
     const u = donor % width;
     const cx = centre % width;
-    shift[pixel] = factor * (((donor - u) / width - (centre - cx) / width) * photoWidth + u - cx);
+    dx[pixel] = factor * (u - cx);
+    dy[pixel] = factor * ((donor - u) / width - (centre - cx) / width);
   }
-  return { width, height, factor, shift };
+  return { width, height, factor, dx, dy };
 }
 
 function cheapestCentre(level: Level, field: Correspondence, x: number, y: number): number {

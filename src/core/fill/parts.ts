@@ -1,6 +1,6 @@
 import { inflate, intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
 import { boundsOf } from '../mask/mask.ts';
-import type { Plane } from '../planes/findPlanes.ts';
+import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { pixelsOnPlane } from './planeView.ts';
 
 /** A part of a hole that is rebuilt in one go. */
@@ -11,7 +11,7 @@ export interface Part {
   box: Rect;
   /** What the rebuilding looks at. */
   region: Rect;
-  plane?: Pick<Plane, 'corners'>;
+  plane?: PlaneCorners;
 }
 
 /** A hole of more pixels is done in tiles. */
@@ -21,7 +21,7 @@ const SMALLEST_SHARE_ON_PLANE = 0.04;
 const SMALLEST_MARGIN_PX = 96;
 
 /** The parts of a hole in the order in which they are rebuilt: on planes first, then the rest, in tiles where large. */
-export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: readonly Pick<Plane, 'corners'>[]): Part[] {
+export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: readonly PlaneCorners[]): Part[] {
   const parts: Part[] = [];
   let rest = hole;
   const all = countOf(hole);

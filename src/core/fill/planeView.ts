@@ -9,7 +9,7 @@ import {
   squareToQuad,
   type Homography,
 } from '../planes/homography.ts';
-import type { Plane } from '../planes/findPlanes.ts';
+import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { CellShifts } from './offsetField.ts';
 import type { Sources } from './sources.ts';
 
@@ -22,7 +22,7 @@ export interface PlaneView {
   box: Rect;
 }
 
-const MOST_PIXELS = 2_500_000;
+const MOST_PIXELS = 1_200_000;
 /** Pixels drawn more than twice as coarse as where they would go are no donors; nor those far finer. */
 const COARSEST_SCALE = 2;
 const FINEST_SCALE = 0.3;
@@ -31,7 +31,7 @@ const SMALLEST_MARGIN_PX = 96;
 const KERNEL_PX = 2;
 
 /** The pixels of the hole that lie inside a plane's corners: 1 there, 0 elsewhere. */
-export function pixelsOnPlane(plane: Pick<Plane, 'corners'>, hole: Uint8Array, width: number, box: Rect): Uint8Array {
+export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: number, box: Rect): Uint8Array {
   const toUnit = invertHomography(squareToQuad(plane.corners));
   const on = new Uint8Array(hole.length);
   for (let y = box.y; y < box.y + box.height; y++) {
@@ -46,7 +46,7 @@ export function pixelsOnPlane(plane: Pick<Plane, 'corners'>, hole: Uint8Array, w
 }
 
 /**
- * The picture drawn square on to a plane, around the part (non-zero) that is to be rebuilt on it, at most 2.5
+ * The picture drawn square on to a plane, around the part (non-zero) that is to be rebuilt on it, at most 1.2
  * megapixels. `unknown` are the pixels without content; `forbidden` those that may not be copied from. In the view
  * pixels not to be copied from are transparent: forbidden ones, and those drawn so small or so large that they would
  * turn out blurred or too fine.
@@ -55,8 +55,8 @@ export function viewPlane(
   image: RasterImage,
   part: Uint8Array,
   unknown: Uint8Array,
-  forbidden: (index: number) => boolean,
-  plane: Pick<Plane, 'corners'>,
+  forbidden: (x: number, y: number) => boolean,
+  plane: PlaneCorners,
 ): PlaneView {
   const { width, height, data } = image;
   const toUnit = invertHomography(squareToQuad(plane.corners));
@@ -90,7 +90,7 @@ export function viewPlane(
       const scale = Math.sqrt(Math.abs(areaScaleAt(toView, at.x, at.y)) / usual);
       const step = scale < 0.7 ? 0.25 / scale : 0;
       addBilinear(data, width, height, at.x, at.y, step, view, 4 * i);
-      const isDonor = scale <= COARSEST_SCALE && scale >= FINEST_SCALE && !forbidden(py * width + px);
+      const isDonor = scale <= COARSEST_SCALE && scale >= FINEST_SCALE && !forbidden(px, py);
       view[4 * i + 3] = isDonor ? 255 : 0;
     }
   }
@@ -146,8 +146,9 @@ function viewBounds(part: Uint8Array, width: number, toUnit: Homography, perU: n
 /** Whether anything that interpolating at a pixel reads is unknown or outside. */
 function touches(unknown: Uint8Array, px: number, py: number, width: number, height: number): boolean {
   if (px < KERNEL_PX || py < KERNEL_PX || px >= width - KERNEL_PX || py >= height - KERNEL_PX) return true;
-  for (let v = py - KERNEL_PX; v <= py + KERNEL_PX; v++) {
-    for (let u = px - KERNEL_PX; u <= px + KERNEL_PX; u++) if (unknown[v * width + u]) return true;
+  // Nothing of a hole is thinner than what is stepped over.
+  for (let v = py - KERNEL_PX; v <= py + KERNEL_PX; v += KERNEL_PX) {
+    for (let u = px - KERNEL_PX; u <= px + KERNEL_PX; u += KERNEL_PX) if (unknown[v * width + u]) return true;
   }
   return false;
 }
@@ -192,11 +193,7 @@ const groupOf = (dx: number, dy: number): number => (dy + REACH) * 2 * REACH + d
 export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: CellShifts): Sources {
   const { width, height, data } = image;
   const { toView, toPicture } = view;
-  const viewWidth = view.image.width;
-  const cellGroups = Float64Array.from(cells.shift, (shift) => {
-    const dy = Math.round(shift / viewWidth);
-    return groupOf(shift - dy * viewWidth, dy);
-  });
+  const cellGroups = Float64Array.from(cells.dx, (dx, i) => groupOf(dx, cells.dy[i]!));
   const groupAt = (x: number, y: number): number => {
     const at = applyHomography(toView, x + 0.5, y + 0.5);
     const cx = Math.max(0, Math.min(cells.width - 1, Math.floor(at.x / cells.factor)));

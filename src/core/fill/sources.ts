@@ -28,7 +28,8 @@ export function shiftedSources(
   origin: { x: number; y: number },
 ): Sources {
   const { width, data } = image;
-  const { shift, factor } = cells;
+  const { factor } = cells;
+  const shift = cells.dx.map((dx, i) => cells.dy[i]! * width + dx);
   const groupAt = (x: number, y: number): number =>
     shift[Math.floor((y - origin.y) / factor) * cells.width + Math.floor((x - origin.x) / factor)]!;
   return {

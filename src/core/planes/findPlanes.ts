@@ -10,7 +10,12 @@ export interface Plane {
   corners: [Point, Point, Point, Point];
   /** How much of the surroundings of the hole shows edges of both of its directions, 0..1. */
   support: number;
+  /** Squares of the picture, row by row, `side` px each: 1 where edges show that the plane is there. */
+  shown: { side: number; width: number; data: Uint8Array };
 }
+
+/** What it takes to rebuild on a plane: one drawn by hand has no more than its corners. */
+export type PlaneCorners = Pick<Plane, 'corners'> & Partial<Pick<Plane, 'shown'>>;
 
 const WORK_SIDE_PX = 900;
 const MOST_SEGMENTS = 1500;
@@ -20,6 +25,10 @@ const CELL_PX = 12;
 const ASSUMED_SHARE = 0.4;
 /** A plane with an assumed direction must be so much better supported than one whose directions both show. */
 const ASSUMED_HANDICAP = 1.5;
+/** Cuts between two planes whose gain reaches this share of the best are as good. */
+const ALMOST_BEST = 0.9;
+/** Height, in work px, of the strips whose hues are compared on both sides of such a cut. */
+const STRIP_PX = 40;
 /** On its own side of their edge each of two planes must be so much better supported than the other. */
 const DISTINCT = 4;
 const SMALLEST_SUPPORT = 0.08;
@@ -38,6 +47,8 @@ const USUAL: readonly ProjectivePoint[] = [
 const FULL_DENSITY = 0.2;
 /** Edges per cell side from which on a cell belongs to a direction. */
 const AMONG_DENSITY = 0.04;
+/** And from which on the plane is surely there. */
+const SHOWN_DENSITY = 0.08;
 /** Crossing edges are rarer: joints between boards, the ends of bricks. */
 const CROSSING_WEIGHT = 4;
 
@@ -80,12 +91,20 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
     const candidate = frame && measure({ frame, first, second }, cells, work.hole, work.width, isNear);
     if (candidate) candidates.push(candidate);
   }
-  return nonOverlapping(candidates, middle)
+  return nonOverlapping(candidates, middle, (point) => cellHue(image, factor, point))
     .filter(({ gradient }) => gradient >= SMALLEST_GRADIENT)
-    .flatMap(({ rectangle, frame, support }) => {
+    .flatMap(({ rectangle, frame, support, first }) => {
       const corners = cornersOf(clipped(rectangle, frame), frame);
       if (!isConvexQuad(corners)) return [];
-      return { support, corners: corners.map(({ x, y }) => ({ x: x * factor, y: y * factor })) as Plane['corners'] };
+      return {
+        support,
+        corners: corners.map(({ x, y }) => ({ x: x * factor, y: y * factor })) as Plane['corners'],
+        shown: {
+          side: CELL_PX * factor,
+          width: cells.width,
+          data: Uint8Array.from(first.density!, (value) => (value > SHOWN_DENSITY ? 1 : 0)),
+        },
+      };
     });
 }
 
@@ -312,7 +331,7 @@ function measure(
  * The best supported candidate and, if another shares its first direction (a wall and the ground before it), that one
  * too, both cut off along the line of that direction that parts their supports best.
  */
-function nonOverlapping(candidates: readonly Candidate[], middle: Point): Candidate[] {
+function nonOverlapping(candidates: readonly Candidate[], middle: Point, hueOf: (point: Point) => Hue): Candidate[] {
   const mostShown = Math.max(0, ...candidates.filter(({ second }) => second.density).map(({ support }) => support));
   const usable = candidates.filter(
     ({ second, support, gradient }) =>
@@ -336,21 +355,17 @@ function nonOverlapping(candidates: readonly Candidate[], middle: Point): Candid
     .sort((p, q) => p.height - q.height);
   const total = cuts.reduce((sum, { advantage }) => sum + advantage, 0);
   let below = 0;
-  let most = -Infinity;
-  let at = cuts[0]!.height;
-  let bestIsBelow = true;
-  for (const { height, advantage } of cuts) {
-    below += advantage;
-    // Advantage of the best on its side, and of the other on the other.
-    for (const isBelow of [true, false]) {
-      const gain = (isBelow ? 1 : -1) * (2 * below - total);
-      if (gain > most) {
-        most = gain;
-        at = height;
-        bestIsBelow = isBelow;
-      }
-    }
-  }
+  // Advantage of the best below each cut, and of the other above it.
+  const gains = cuts.map(({ advantage }) => 2 * (below += advantage) - total);
+  const bestIsBelow = Math.max(...gains) >= -Math.min(...gains);
+  const sign = bestIsBelow ? 1 : -1;
+  const most = Math.max(...gains.map((gain) => sign * gain));
+  // Of cuts that are nearly as good the one between the least alike hues.
+  const asGood = cuts.filter((_, k) => sign * gains[k]! >= ALMOST_BEST * most).map(({ height }) => height);
+  const at = leastAlike(
+    asGood,
+    best.near.map((cell) => ({ height: heightOf(cell.x, cell.y), hue: hueOf(cell) })),
+  );
   const ownSide = best.near.map(({ x, y }) => heightOf(x, y) <= at === bestIsBelow);
   const strengthOf = (candidate: Candidate, onSide: boolean): number =>
     candidate.near.reduce((sum, { strength }, k) => sum + (ownSide[k] === onSide ? strength : 0), 0);
@@ -370,6 +385,47 @@ function nonOverlapping(candidates: readonly Candidate[], middle: Point): Candid
     return rectangle[3] - rectangle[2] > CELL_PX ? { ...candidate, rectangle } : undefined;
   };
   return [cut(best, bestIsBelow), cut(other, !bestIsBelow)].filter((candidate) => candidate !== undefined);
+}
+
+/** Shares of red and blue in the sum of the channels: the same in light and in shadow. */
+type Hue = readonly [red: number, blue: number];
+
+/** Of some heights the one where the mean hues of the strips just below and above differ most. */
+function leastAlike(heights: readonly number[], cells: readonly { height: number; hue: Hue }[]): number {
+  const meanBetween = (from: number, to: number): Hue | undefined => {
+    const inside = cells.filter(({ height }) => height > from && height <= to);
+    if (inside.length === 0) return undefined;
+    const mean = (c: 0 | 1): number => inside.reduce((sum, { hue }) => sum + hue[c], 0) / inside.length;
+    return [mean(0), mean(1)];
+  };
+  let most = -1;
+  let found = heights[heights.length >> 1]!;
+  let last = -Infinity;
+  for (const height of heights) {
+    if (height - last < STRIP_PX / 8) continue;
+    last = height;
+    const below = meanBetween(height - STRIP_PX, height);
+    const above = meanBetween(height, height + STRIP_PX);
+    if (!below || !above) continue;
+    const difference = Math.hypot(below[0] - above[0], below[1] - above[1]);
+    if (difference > most) {
+      most = difference;
+      found = height;
+    }
+  }
+  return found;
+}
+
+/** The hue of the square of the picture around a cell's centre, from 16 samples. */
+function cellHue({ width, height, data }: RasterImage, factor: number, { x, y }: Point): Hue {
+  const sum: [number, number, number] = [0, 0, 0];
+  for (let k = 0; k < 16; k++) {
+    const px = Math.min(width - 1, Math.floor((x + ((k & 3) / 4 - 0.4) * CELL_PX) * factor));
+    const py = Math.min(height - 1, Math.floor((y + ((k >> 2) / 4 - 0.4) * CELL_PX) * factor));
+    for (const c of [0, 1, 2] as const) sum[c] += data[4 * (py * width + px) + c]! / 16;
+  }
+  const all = sum[0] + sum[1] + sum[2] + 1;
+  return [sum[0] / all, sum[2] / all];
 }
 
 function cornersOf([s0, s1, t0, t1]: Rectangle, { fromPlane }: Frame): Plane['corners'] {
