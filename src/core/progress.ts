@@ -34,3 +34,12 @@ export function* within<Result>(task: Task<Result>, from: number, to: number): T
     yield { ...step.value, share: from + (to - from) * step.value.share };
   }
 }
+
+/** Runs `task` without its previews, where they would show something else than what comes. */
+export function* withoutPreviews<Result>(task: Task<Result>): Task<Result> {
+  for (;;) {
+    const step = task.next();
+    if (step.done) return step.value;
+    yield { stage: step.value.stage, share: step.value.share };
+  }
+}

@@ -63,6 +63,9 @@ export interface TakeOptions {
   onProgress?: OnProgress;
 }
 
+/** Counts whenever the same parameters begin to give other pixels: results of before are then made anew. */
+const ENGINE = 2;
+
 /** Joins pixels, runner and store into the work on one picture. */
 export function createWorkshop(source: PixelSource, runner: Runner, store: ResultStore): Workshop {
   const { photo } = source;
@@ -75,7 +78,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 
   const keyOf = (stand: Stand, type: string, params: StepParams): Promise<string> => {
     const { version } = operationOf(type);
-    return resultKey(stand.key, { type, version, params });
+    return resultKey(stand.key, { engine: ENGINE, type, version, params });
   };
 
   const apply: Workshop['apply'] = async (stand, type, params, { signal, lane = 0, alone = true, onProgress }) => {

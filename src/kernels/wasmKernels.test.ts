@@ -21,7 +21,7 @@ const PHOTO = pictureOf(WIDTH, HEIGHT, (x, y) => [120 + grain() + x / 8, 100 + g
 const MARK = maskOf(WIDTH, HEIGHT, (x, y) => (x - 200) ** 2 + (y - 150) ** 2 < 50 ** 2 || (x < 40 && y > 270));
 
 const fill = (kernels: Kernels) =>
-  drain(fillRegion({ image: PHOTO, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1 }, kernels));
+  drain(fillRegion({ image: PHOTO, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1 }, kernels));
 
 const opened: { close(): void }[] = [];
 const threads = (count: number) => {

@@ -3,6 +3,7 @@ import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect, Size } from '../core/image/rect.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import type { Task } from '../core/progress.ts';
+import type { PlaneParams } from './rebuild/rebuildSchema.ts';
 
 /** Finished pixels for one rectangle of the photo. */
 export interface Patch {
@@ -15,8 +16,22 @@ export interface StepResult {
   patches: Patch[];
   /** Signs of quality found without the truth; lower is better. Takes are ordered by it. */
   rank: number;
+  /** How a rebuilt place came about; absent where nothing was rebuilt. */
+  report?: RebuildReport;
   /** Milliseconds by stage. */
   timings: Record<string, number>;
+}
+
+/** What is told of a rebuilt place, in photo coordinates. */
+export interface RebuildReport {
+  /** The planes that were found or given; takes that rebuild along planes used them. */
+  planes: PlaneParams[];
+  /** Where new pixels were copied from: squares of `side` px from (x, y) on, row by row, 1 = used. */
+  used: { x: number; y: number; side: number; width: number; height: number; cells: Uint8Array };
+  /** By how many px the mark should grow to take its thing out whole; 0 = it does. */
+  growthAdvisedPx: number;
+  /** There was too little around the mark to rebuild it from with any variety. */
+  poorSurroundings: boolean;
 }
 
 /** Keeps intermediate results that a change of later parameters leaves valid. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { markSchema } from '../operations/marks/markSchema.ts';
-import { placementSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
+import { placementSchema, planeSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 
 const step = z.unknown().transform((value): Step => parseStep(value));
@@ -17,6 +17,12 @@ const draftTake = z.object({
 const draftSchema = z.object({
   mark: markSchema,
   what: z.enum(['clear', 'move', 'duplicate']).optional(),
+  /** Where new pixels may come from, if painted by hand. */
+  donors: markSchema.optional(),
+  /** The planes to rebuild along, if set by hand. */
+  planes: z.array(planeSchema).max(8).optional(),
+  /** Further areas of the mark that come after this one. */
+  waiting: z.array(markSchema).max(60).default([]),
   placement: placementSchema,
   closeness: z.number().min(0).max(100),
   /** Light of a rebuilt place and of a placed subject: each has its own default. */

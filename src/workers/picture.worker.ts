@@ -8,6 +8,7 @@ import { hexDigest } from '../engine/resultKey.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';
 import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
+import { areasOfMark } from '../operations/marks/renderMark.ts';
 import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.ts';
 import type { Patch } from '../operations/operation.ts';
 
@@ -66,6 +67,8 @@ const api = {
   },
   outline: (mark: Mark, photo: Size): Promise<Answer<MarkOutline>> =>
     answer(() => outlineMark(markSchema.parse(mark), photo)),
+  /** The separate areas of a mark, each a mark of its own. */
+  areas: (mark: Mark, photo: Size): Promise<Answer<Mark[]>> => answer(() => areasOfMark(markSchema.parse(mark), photo)),
   /** The whole picture with these patches over it, as a file. */
   encode: (patches: Patch[], format: PictureFormat): Promise<Answer<Blob>> =>
     answer(() => encodePicture(composedPicture(patches), format)),

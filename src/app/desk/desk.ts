@@ -6,7 +6,7 @@ import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
 import { createWorkshop, type Stand } from '../../engine/workshop.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
-import type { Patch } from '../../operations/operation.ts';
+import type { Patch, RebuildReport } from '../../operations/operation.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
@@ -32,12 +32,23 @@ export interface DeskView {
   base: Patch[];
   /** What the draft's takes give, by take. */
   takes: ReadonlyMap<string, Patch[]>;
+  /** What those takes tell of how they were rebuilt. */
+  reports: ReadonlyMap<string, RebuildReport>;
+  /** The chosen take at other closeness and light, by `sampleId`. */
+  samples: ReadonlyMap<string, Patch[]>;
+  /** Where donors were painted. */
+  donors?: MarkOutline;
   outline?: MarkOutline;
   /** The subject inside the mark, its matte as alpha. */
   cutOut?: Patch;
   /** A coarse look at the first take while it is being made. */
   preview?: Preview;
 }
+
+/** What can be set in five steps, each seen before it is chosen. */
+export type Setting = 'closeness' | 'light';
+export const SETTING_LEVELS = [0, 25, 50, 75, 100] as const;
+export const sampleId = (setting: Setting, level: number): string => `${setting}/${level}`;
 
 export const takeId = (spec: TakeSpec): string => `${spec.strategy}/${spec.seed}`;
 
@@ -49,6 +60,10 @@ export interface Desk {
   /** Makes the first or the next round of takes for the draft. */
   makeTakes(): Promise<void>;
   cancel(): void;
+  /** Makes the samples of the chosen take that are missing, as long as nothing else is to be done. */
+  makeSamples(): Promise<void>;
+  /** Parts the mark into its areas, to be worked on one after the other. Returns how many there are. */
+  partAreas(): Promise<number>;
   /** The chosen take becomes a step. */
   takeOver(): void;
   /** The place that a step changed, before and after it, as small pictures; undefined until it has been computed. */
@@ -66,7 +81,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const results = createMemoryStore(MEMORY_BYTES, createResultStore(db, DATABASE_BYTES));
   const workshop = createWorkshop(picture.source, pool, results);
   const listeners = new Set<() => void>();
-  let view: DeskView = { base: [], takes: new Map() };
+  let view: DeskView = { base: [], takes: new Map(), reports: new Map(), samples: new Map() };
   let stands: Stand[] = [workshop.origin];
   let stepsShown: Step[] | undefined;
   let replaying = new AbortController();
@@ -169,6 +184,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   /** Runs one piece of work on the draft; whatever ran before is cancelled. */
   const work = async (run: (signal: AbortSignal) => Promise<void>): Promise<void> => {
     clearTimeout(settling);
+    sampling.abort();
     making?.abort();
     const controller = new AbortController();
     making = controller;
@@ -185,6 +201,49 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     }
   };
 
+  const viewOf = (made: readonly RankedTake[]): Pick<DeskView, 'takes' | 'reports'> => ({
+    takes: new Map(made.map(({ spec, result }) => [takeId(spec), result.patches])),
+    reports: new Map(made.flatMap(({ spec, result }) => (result.report ? [[takeId(spec), result.report]] : []))),
+  });
+
+  let sampling = new AbortController();
+  let sampledFor = '';
+  const makeSamples = async (): Promise<void> => {
+    const draft = draftNow();
+    const key = `${fingerprint(draft)} ${draft.chosen ? takeId(draft.chosen) : ''}`;
+    if (making || !draft.chosen || draft.takesFor !== fingerprint(draft) || sampledFor === key) return;
+    sampling.abort();
+    sampling = new AbortController();
+    const { signal } = sampling;
+    sampledFor = key;
+    show({ samples: new Map() });
+    const params = paramsOf(draft);
+    try {
+      // Light first: it needs no new matching.
+      for (const setting of ['light', 'closeness'] as const) {
+        for (const level of SETTING_LEVELS) {
+          const changed = { ...params, take: draft.chosen, [setting]: level };
+          const { patches } = await workshop.apply(standOf(draft), draft.what!, changed, { signal });
+          show({ samples: new Map([...view.samples, [sampleId(setting, level), patches]]) });
+        }
+      }
+    } catch (error) {
+      sampledFor = '';
+      tell(error);
+    }
+  };
+
+  let donorsShown: Draft['donors'];
+  const followDonors = async ({ donors }: Draft): Promise<void> => {
+    donorsShown = donors;
+    try {
+      const outline = donors && (await picture.outline(donors));
+      if (draftNow().donors === donors) show({ donors: outline });
+    } catch (error) {
+      tell(error);
+    }
+  };
+
   const keepTakes = (made: readonly (RankedTake & { round: number })[], firstOfRound: boolean): void => {
     const known = draftNow().takes;
     const ranked = distinctTakes(made);
@@ -196,10 +255,10 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     }));
     // The latest round first, each with its best first.
     takes.sort((a, b) => b.round - a.round);
-    const pixels = new Map(made.map(({ spec, result }) => [takeId(spec), result.patches]));
+    const { takes: pixels, reports } = viewOf(made);
     const { chosen } = draftNow();
     const stays = !firstOfRound && chosen && takes.some((take) => takeId(take.spec) === takeId(chosen));
-    show({ takes: pixels, preview: undefined });
+    show({ takes: pixels, reports, preview: undefined });
     store.dispatch(
       benchActions.takesChanged({ takes, chosen: stays ? chosen : takes.find((take) => !take.setAside)?.spec }),
     );
@@ -255,7 +314,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     work(async (signal) => {
       try {
         const made = await restoredTakes(draftNow(), signal);
-        show({ takes: new Map(made.map(({ spec, result }) => [takeId(spec), result.patches])) });
+        show(viewOf(made));
       } catch (error) {
         // Broken off or failed: without their pixels they are no takes.
         store.dispatch(benchActions.takesChanged({ takes: [], chosen: undefined }));
@@ -277,6 +336,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       return;
     }
     if (draft.mark !== markShown) void followMark(draft);
+    if (draft.donors !== donorsShown) void followDonors(draft);
     const wantsCutOut = isPlacing(draft.what) && isMarked(draft);
     if (!wantsCutOut && view.cutOut) show({ cutOut: undefined });
     if (!wantsCutOut) cutOutShown = undefined;
@@ -286,7 +346,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
 
   const followTakes = (draft: Draft): void => {
     if (draft.takes.length === 0) {
-      if (view.takes.size > 0) show({ takes: new Map() });
+      if (view.takes.size > 0) show({ takes: new Map(), reports: new Map(), samples: new Map() });
       if (making && makingFor !== fingerprint(draft)) cancel();
       return;
     }
@@ -313,6 +373,13 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     },
     makeTakes,
     cancel,
+    makeSamples,
+    async partAreas() {
+      const { mark } = draftNow();
+      const areas = await picture.areas(mark);
+      if (draftNow().mark === mark) store.dispatch(benchActions.areasParted(areas));
+      return areas.length;
+    },
     takeOver() {
       // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
       const { chosen } = draftNow();
@@ -352,6 +419,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       cancel();
       replaying.abort();
       cutting.abort();
+      sampling.abort();
       pool.close();
       picture.close();
     },

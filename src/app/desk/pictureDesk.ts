@@ -14,6 +14,7 @@ export interface PictureDesk {
   levels: number;
   tile(level: number, column: number, row: number): Promise<ImageBitmap>;
   outline(mark: Mark): Promise<MarkOutline>;
+  areas(mark: Mark): Promise<Mark[]>;
   encode(patches: Patch[], format: PictureFormat): Promise<Blob>;
   thumbnail(patches: Patch[], longestPx: number): Promise<Blob>;
   close(): void;
@@ -31,6 +32,7 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
       levels,
       tile: (level, column, row) => api.tile(level, column, row),
       outline: async (mark) => unwrap(await api.outline(mark, photo)),
+      areas: async (mark) => unwrap(await api.areas(mark, photo)),
       encode: async (patches, format) => unwrap(await api.encode(patches, format)),
       thumbnail: async (patches, longestPx) => unwrap(await api.thumbnail(patches, longestPx)),
       close: () => worker.terminate(),

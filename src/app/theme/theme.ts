@@ -9,6 +9,9 @@ const LAGOON = { paper: '#17697A', dim: '#63BBCB' };
 /** What needs attention. */
 const KILN = { paper: '#B4532A', dim: '#E8946C' };
 
+/** Donors, on the photo. */
+export const OCHRE = '#B8862B';
+
 const NEUTRALS = {
   paper: { ground: '#E6E6E6', panel: '#F6F6F6', line: '#CFCFCF', ink: '#222222', quiet: '#585858' },
   dim: { ground: '#262626', panel: '#303030', line: '#484848', ink: '#EBEBEB', quiet: '#B0B0B0' },

@@ -99,7 +99,7 @@ describe.each(BOTH)('$kind kernels', ({ make }) => {
     for (let i = 0; i < level.hole.length; i++) {
       // Patches that see too little of the rim to tell the phase count next to nothing in the vote.
       const expected = (i % 80) % 8 < 4 ? 60 : 190;
-      if (level.hole[i]) expect(Math.abs(level.features[4 * i]! - expected)).toBeLessThanOrEqual(16);
+      if (level.hole[i]) expect(Math.abs(level.features[4 * i]! - expected)).toBeLessThanOrEqual(32);
     }
   });
 });

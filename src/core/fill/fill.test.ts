@@ -24,7 +24,7 @@ function withObject(image: RasterImage, mark: Mask): RasterImage {
 }
 
 const run = (change: Partial<FillInput> & Pick<FillInput, 'image'>) =>
-  drain(fillRegion({ mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1, ...change }, kernels));
+  drain(fillRegion({ mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, ...change }, kernels));
 
 function whole(image: RasterImage, result: ReturnType<typeof run>): RasterImage {
   const out = { ...image, data: image.data.slice() };
@@ -80,7 +80,8 @@ test('pixels come from the donors and from nowhere else', () => {
   // Left half blue, right half green; donors only on the green side.
   const image = pictureOf(SIZE, SIZE, (x) => (x < 80 ? [20, 20, 200] : [20, 200, 20]));
   const donors = maskOf(SIZE, SIZE, (x) => x >= 110);
-  const filled = whole(image, run({ image, donors, light: 0 }));
+  const result = run({ image, donors });
+  const filled = whole(image, { ...result, image: result.inOwnLight });
   for (let i = 0; i < MARK.data.length; i++) {
     if (MARK.data[i]) expect(Array.from(filled.data.subarray(4 * i, 4 * i + 3))).toEqual([20, 200, 20]);
   }
@@ -117,7 +118,7 @@ test('progress grows to its end and a coarse preview of the hole comes before th
   const image = withObject(boards(), MARK);
   const reports: Progress[] = [];
   drain(
-    fillRegion({ image, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, light: 1 }, kernels),
+    fillRegion({ image, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1 }, kernels),
     (progress) => void reports.push(progress),
   );
   const shares = reports.map((report) => report.share);

@@ -4,17 +4,23 @@ import { inflate, intersect, unite, wholeOf, type Rect } from '../image/rect.ts'
 import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
-import { within, type Task } from '../progress.ts';
-import { measureFill, mergeMeasures, type FillMeasures } from './fillMeasures.ts';
-import { matchRegion } from './matchRegion.ts';
+import { withoutPreviews, within, type Task } from '../progress.ts';
+import { measureDetail } from './detailMeasure.ts';
+import { measureMatch, mergeMatchMeasures, type MatchMeasures } from './matchMeasure.ts';
+import { rankOf, type FillMeasures } from './rank.ts';
+import { matchRegion, type Match } from './matchRegion.ts';
 import { cheapestSources } from './offsetField.ts';
 import { planParts, type Part } from './parts.ts';
-import { planeSources, viewPlane } from './planeView.ts';
+import { isShown, planeSources, viewPlane } from './planeView.ts';
 import { shiftedSources, type Sources } from './sources.ts';
+import { tightMarkGrowth } from './tightMark.ts';
+import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import type { FillStrategy } from './strategy.ts';
 import { seamCorrection } from './transfer.ts';
 
 const SMALLEST_MARGIN_PX = 96;
+/** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
+const SMALLEST_CHOICE = 0.4;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
@@ -27,18 +33,26 @@ export interface FillInput {
   planes?: readonly PlaneCorners[];
   strategy: FillStrategy;
   seed: number;
-  /** 0 = copied pixels keep their own tone, 1 = they take the tone of the place. */
-  light: number;
 }
 
 export interface FillResult {
   /** The part of the region that was rebuilt. */
   box: Rect;
-  /** RGBA of the box; outside the mark exactly the photo's pixels. */
+  /** RGBA of the box in the light of the place; outside the mark exactly the photo's pixels. */
   image: RasterImage;
+  /** The same with every copied pixel in its own light. */
+  inOwnLight: RasterImage;
   measures: FillMeasures;
+  /** By what takes are ordered, the best having the lowest. */
+  rank: number;
   /** The planes that were looked for or given, in region coordinates. */
   planes: readonly PlaneCorners[];
+  /** Where new pixels were copied from, in region coordinates. */
+  used: UsedAreas;
+  /** By how many px the mark should grow to take its thing out whole; 0 where it does. */
+  growthAdvised: number;
+  /** Whether there was too little around the mark to rebuild it from with any variety. */
+  poorSurroundings: boolean;
   /** Milliseconds by stage. */
   timings: Record<string, number>;
 }
@@ -81,7 +95,10 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const picture = several ? { ...image, data: image.data.slice() } : image;
   const unknown = several ? mark.data.slice() : mark.data;
   const rebuilt = cropImage(image, box);
-  const measures: { measures: FillMeasures; pixels: number }[] = [];
+  const inOwnLight = cropImage(image, box);
+  const matched: { measures: MatchMeasures; pixels: number }[] = [];
+  const used = noAreas(image);
+  let poorSurroundings = false;
   let done = 0;
   for (const part of parts) {
     const share = part.pixels / parts.reduce((sum, { pixels }) => sum + pixels, 0);
@@ -91,16 +108,33 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
       done + 0.97 * share,
     );
     done += 0.97 * share;
-    measures.push({ measures: made.measures, pixels: part.pixels });
+    matched.push({ measures: made.measures, pixels: part.pixels });
+    poorSurroundings ||= made.choice < SMALLEST_CHOICE;
+    addUsedAreas(used, part, made.sources, image.width);
     pastePart(rebuilt, box, part, made.image, image.width);
+    pastePart(inOwnLight, box, part, made.copied, image.width);
     if (several) {
       pastePart(picture, wholeOf(image), part, made.image, image.width);
       for (let i = 0; i < unknown.length; i++) if (part.pixelsOf[i]) unknown[i] = 0;
     }
   }
+  const measures = { ...mergeMatchMeasures(matched), ...measureDetail(image, mark.data, box, rebuilt) };
+  clock.lap('measure');
   mixIntoPhoto(image, mark, box, rebuilt);
+  mixIntoPhoto(image, mark, box, inOwnLight);
   clock.lap('finish');
-  return { box, image: rebuilt, measures: mergeMeasures(measures), planes, timings: clock.timings };
+  return {
+    box,
+    image: rebuilt,
+    inOwnLight,
+    measures,
+    rank: rankOf(measures, strategy.handicap),
+    planes,
+    used,
+    growthAdvised: tightMarkGrowth(image, mark),
+    poorSurroundings,
+    timings: clock.timings,
+  };
 }
 
 /** Rebuilds one part of the hole. Returns RGBA of the part's box, meaningless outside the part. */
@@ -111,34 +145,44 @@ function* rebuildPart(
   hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
-): Task<{ image: RasterImage; measures: FillMeasures }> {
-  const { image, light } = input;
+): Task<Matched & { image: RasterImage; copied: RasterImage }> {
+  const { image } = input;
   const { box } = part;
-  const { sources, measures } = yield* part.plane
-    ? matchOnPlane(input, part, part.plane, unknown, hole, kernels, clock)
-    : matchInPicture(input, part, unknown, hole, kernels, clock);
+  const matched =
+    (part.plane && (yield* matchOnPlane(input, part, part.plane, unknown, hole, kernels, clock))) ??
+    (yield* matchInPicture(input, part, unknown, hole, kernels, clock));
+  const { sources } = matched;
   yield { stage: 'Copying at full resolution', share: 0.8 };
   const copied = cropImage(image, box);
   sources.copy(part.pixelsOf, box, copied.data);
   clock.lap('copy');
-  if (light === 0) return { image: copied, measures };
   yield { stage: 'Closing seams', share: 0.85 };
   // Where two planes meet their tones have nothing to do with each other.
   const correction = seamCorrection(image, part.plane ? hole : unknown, part.pixelsOf, box, sources, kernels);
   clock.lap('seams');
+  const lit = { ...copied, data: copied.data.slice() };
   const levels = new Float32Array(3);
   for (let y = 0; y < box.height; y++) {
     for (let x = 0; x < box.width; x++) {
       if (!part.pixelsOf[(y + box.y) * image.width + x + box.x]) continue;
       const i = 4 * (y * box.width + x);
       for (let c = 0; c < 3; c++) levels[c] = copied.data[i + c]!;
-      correction.addTo(levels, x + box.x, y + box.y, light);
-      for (let c = 0; c < 3; c++) copied.data[i + c] = levels[c]!;
+      correction.addTo(levels, x + box.x, y + box.y);
+      for (let c = 0; c < 3; c++) lit.data[i + c] = levels[c]!;
     }
   }
   clock.lap('finish');
-  return { image: copied, measures };
+  return { ...matched, image: lit, copied };
 }
+
+interface Matched {
+  sources: Sources;
+  measures: MatchMeasures;
+  /** Donor patches for each patch that is to be rebuilt. */
+  choice: number;
+}
+
+const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1, level.targets.length);
 
 function* matchInPicture(
   { image, donors, strategy, seed }: FillInput,
@@ -147,7 +191,7 @@ function* matchInPicture(
   hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
-): Task<{ sources: Sources; measures: FillMeasures }> {
+): Task<Matched> {
   const isWhole = region.width === image.width && region.height === image.height;
   const inRegion = (bytes: Uint8Array): Uint8Array =>
     isWhole
@@ -172,11 +216,12 @@ function* matchInPicture(
     0.8,
   );
   clock.lap('match');
-  const measures = measureFill(match.level, match.field, strategy);
+  const measures = measureMatch(match.level, match.field, strategy.textureWeight);
   const cells = cheapestSources(match.level, match.field, match.factor);
-  return { sources: shiftedSources(image, hole, cells, region), measures };
+  return { sources: shiftedSources(image, hole, cells, region), measures, choice: choiceOf(match) };
 }
 
+/** Undefined where the plane itself offers nothing to rebuild from. */
 function* matchOnPlane(
   { image, donors, strategy, seed }: FillInput,
   { pixelsOf }: Part,
@@ -185,7 +230,7 @@ function* matchOnPlane(
   hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
-): Task<{ sources: Sources; measures: FillMeasures }> {
+): Task<Matched | undefined> {
   const isForbidden = (x: number, y: number): boolean => {
     const i = y * image.width + x;
     if (donors) return hole[i] !== 0 || donors.data[i] !== 255;
@@ -193,25 +238,29 @@ function* matchOnPlane(
   };
   const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
   clock.lap('planes');
-  const match = yield* within(
-    matchRegion(
-      { image: view.image, hole: view.hole, chosenDonors: donors !== undefined, box: view.box },
-      { ...strategy, heightWeight: 0 },
-      seed,
-      kernels,
-    ),
-    0,
-    0.8,
-  );
+  // A view of a plane is no place of the picture: its previews would lie askew.
+  let match: Match;
+  try {
+    match = yield* within(
+      withoutPreviews(
+        matchRegion(
+          { image: view.image, hole: view.hole, chosenDonors: donors !== undefined, box: view.box },
+          { ...strategy, heightWeight: 0 },
+          seed,
+          kernels,
+        ),
+      ),
+      0,
+      0.8,
+    );
+  } catch (error) {
+    if (error instanceof FingoError && error.code === 'no-donors') return undefined;
+    throw error;
+  }
   clock.lap('match');
-  const measures = measureFill(match.level, match.field, strategy);
+  const measures = measureMatch(match.level, match.field, strategy.textureWeight);
   const cells = cheapestSources(match.level, match.field, match.factor);
-  return { sources: planeSources(image, hole, view, cells), measures };
-}
-
-/** Whether edges show that the plane is there; one drawn by hand is everywhere inside its corners. */
-function isShown({ shown }: PlaneCorners, x: number, y: number): boolean {
-  return !shown || shown.data[Math.floor(y / shown.side) * shown.width + Math.floor(x / shown.side)] === 1;
+  return { sources: planeSources(image, hole, view, cells), measures, choice: choiceOf(match) };
 }
 
 /** 255 where a pixel may be copied from although parts of the hole are known by now. */
@@ -230,6 +279,14 @@ function pastePart(out: RasterImage, outBox: Rect, { box, pixelsOf }: Part, imag
       for (let c = 0; c < 4; c++) out.data[to + c] = image.data[from + c]!;
     }
   }
+}
+
+/** The result with copied pixels partly in their own light: 0 = all their own, 1 = that of the place. */
+export function inLight({ image, inOwnLight }: Pick<FillResult, 'image' | 'inOwnLight'>, light: number): RasterImage {
+  if (light === 1) return image;
+  const data = inOwnLight.data.slice();
+  if (light > 0) for (let i = 0; i < data.length; i++) data[i] = data[i]! + light * (image.data[i]! - data[i]!);
+  return { ...image, data };
 }
 
 /** Mixes what was rebuilt with the photo by the mark's coverage. In place. */

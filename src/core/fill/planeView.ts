@@ -30,6 +30,11 @@ const SMALLEST_MARGIN_PX = 96;
 /** Room that the interpolation needs around each sample. */
 const KERNEL_PX = 2;
 
+/** Whether edges show that the plane is there; one drawn by hand is everywhere inside its corners. */
+export function isShown({ shown }: PlaneCorners, x: number, y: number): boolean {
+  return !shown || shown.data[Math.floor(y / shown.side) * shown.width + Math.floor(x / shown.side)] === 1;
+}
+
 /** The pixels of the hole that lie inside a plane's corners: 1 there, 0 elsewhere. */
 export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: number, box: Rect): Uint8Array {
   const toUnit = invertHomography(squareToQuad(plane.corners));
@@ -37,7 +42,7 @@ export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: numb
   for (let y = box.y; y < box.y + box.height; y++) {
     for (let x = box.x; x < box.x + box.width; x++) {
       const i = y * width + x;
-      if (!hole[i]) continue;
+      if (!hole[i] || !isShown(plane, x, y)) continue;
       const { x: u, y: v } = applyHomography(toUnit, x + 0.5, y + 0.5);
       if (u >= 0 && u < 1 && v >= 0 && v < 1) on[i] = 1;
     }
@@ -188,6 +193,10 @@ const REACH = 32768;
 /** Tone is corrected on blocks up to this side where the part is large; along a plane offsets change slowly. */
 const LARGEST_BLOCK = 4;
 const groupOf = (dx: number, dy: number): number => (dy + REACH) * 2 * REACH + dx + REACH;
+const shiftOf = (group: number): { dx: number; dy: number } => ({
+  dx: (group % (2 * REACH)) - REACH,
+  dy: Math.floor(group / (2 * REACH)) - REACH,
+});
 
 /** Sources at offsets along the plane: copied through the view's correspondence, resampled once, from the picture. */
 export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: CellShifts): Sources {
@@ -201,8 +210,7 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
     return cellGroups[cy * cells.width + cx]!;
   };
   const sample: Sources['sample'] = (group, x, y, out) => {
-    const dx = (group % (2 * REACH)) - REACH;
-    const dy = Math.floor(group / (2 * REACH)) - REACH;
+    const { dx, dy } = shiftOf(group);
     const here = applyHomography(toView, x + 0.5, y + 0.5);
     const middle = applyHomography(toPicture, here.x + dx, here.y + dy);
     if (!(middle.x >= 0 && middle.y >= 0 && middle.x < width && middle.y < height)) return false;
@@ -222,6 +230,11 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
   return {
     cell: LARGEST_BLOCK,
     groupAt,
+    sourceOf(x, y) {
+      const here = applyHomography(toView, x + 0.5, y + 0.5);
+      const { dx, dy } = shiftOf(groupAt(x, y));
+      return applyHomography(toPicture, here.x + dx, here.y + dy);
+    },
     sample,
     copy(part, box, out) {
       const colour = new Float32Array(3);

@@ -11,6 +11,8 @@ export interface Sources {
    * lies outside the picture or in the hole.
    */
   sample(group: number, x: number, y: number, out: Float32Array): boolean;
+  /** Where the pixel's colour is copied from. */
+  sourceOf(x: number, y: number): { x: number; y: number };
   /** Photo pixels along a side of the squares whose pixels all have the same group. */
   readonly cell: number;
   /** Writes the colours of all pixels of `part` (non-zero) inside `box` into `out`, RGBA of the box. */
@@ -35,6 +37,10 @@ export function shiftedSources(
   return {
     cell: factor,
     groupAt,
+    sourceOf(x, y) {
+      const from = y * width + x + groupAt(x, y);
+      return { x: from % width, y: Math.floor(from / width) };
+    },
     sample(group, x, y, out) {
       const from = y * width + x + group;
       if (hole[from] !== 0) return false;

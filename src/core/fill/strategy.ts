@@ -1,3 +1,5 @@
+import { createRandom } from '../numeric/random.ts';
+
 /** One way of rebuilding; takes differ by strategy first, by seed second. */
 export interface FillStrategy {
   name: string;
@@ -16,66 +18,40 @@ export interface FillStrategy {
   handicap: number;
 }
 
+const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, handicap: 0 } as const;
+
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
+  { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400 },
+  { ...USUAL, name: 'along planes', coarseness: 1.5, textureWeight: 9, planes: true, spread: 0.1, handicap: 0.1 },
+  { ...USUAL, name: 'by colour and form', coarseness: 2.8, textureWeight: 6, spread: 0.1 },
+  { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines' },
+  { ...USUAL, name: 'fine pieces', coarseness: 1.5, textureWeight: 5, spread: 0.1, heightWeight: 100 },
   {
-    name: 'by texture',
-    coarseness: 1.2,
-    start: 'peel',
-    textureWeight: 9,
-    planes: false,
-    spread: 0,
-    heightWeight: 0,
-    handicap: 0,
-  },
-  {
-    name: 'large pieces',
-    coarseness: 1.5,
-    start: 'peel',
-    textureWeight: 5,
-    planes: false,
-    spread: 0,
-    heightWeight: 0,
-    handicap: 0,
-  },
-  {
-    name: 'even',
-    coarseness: 1,
-    start: 'peel',
-    textureWeight: 5,
-    planes: false,
-    spread: 0,
-    heightWeight: 0,
-    handicap: 0.05,
-  },
-  {
-    name: 'largest pieces',
-    coarseness: 2,
-    start: 'peel',
-    textureWeight: 12,
-    planes: false,
-    spread: 0,
-    heightWeight: 0,
-    handicap: 0,
-  },
-  {
+    ...USUAL,
     name: 'smooth start',
-    coarseness: 1.2,
+    coarseness: 2,
+    textureWeight: 9,
     start: 'membrane',
-    textureWeight: 5,
-    planes: false,
-    spread: 0,
-    heightWeight: 0,
-    handicap: 0.35,
+    spread: 0.2,
+    heightWeight: 200,
   },
-  {
-    name: 'by colour',
-    coarseness: 1.2,
-    start: 'peel',
-    textureWeight: 2,
-    planes: false,
-    spread: 0,
-    heightWeight: 0,
-    handicap: 0.1,
-  },
+  // Not made by themselves any more; recipes may still name them.
+  { ...USUAL, name: 'even', coarseness: 1, textureWeight: 5 },
+  { ...USUAL, name: 'by texture', coarseness: 1.2, textureWeight: 9 },
+  { ...USUAL, name: 'largest pieces', coarseness: 2, textureWeight: 12 },
+  { ...USUAL, name: 'by colour', coarseness: 1.2, textureWeight: 2 },
 ];
+
+/** A strategy as it is used with a seed: the first as it stands, others somewhere around it, so that takes differ. */
+export function varied(strategy: FillStrategy, seed: number): FillStrategy {
+  if (seed === 1) return strategy;
+  const random = createRandom(seed);
+  const wander = (octaves: number): number => 2 ** (octaves * (random.below(2001) / 1000 - 1));
+  return {
+    ...strategy,
+    coarseness: strategy.coarseness * wander(0.6),
+    textureWeight: strategy.textureWeight * wander(0.8),
+    heightWeight: Math.round(strategy.heightWeight * wander(1.5)),
+  };
+}

@@ -12,8 +12,8 @@ const MOST_UNKNOWNS = 500_000;
 
 /** A tone correction in blocks of pixels that are copied together. */
 export interface SeamCorrection {
-  /** Adds `share` of the correction to pixel (x, y) of the region, given as three levels in `levels`. */
-  addTo(levels: Float32Array, x: number, y: number, share: number): void;
+  /** Adds the correction to pixel (x, y) of the region, given as three levels in `levels`. */
+  addTo(levels: Float32Array, x: number, y: number): void;
 }
 
 /**
@@ -113,9 +113,9 @@ export function seamCorrection(
   const solution = createGridSolver(system, kernels).solve(rightSides, 1e-2, 8);
   if (side === 1) {
     return {
-      addTo(levels, x, y, share) {
+      addTo(levels, x, y) {
         const at = ((y - top) * width + x - across) * LANES;
-        for (let c = 0; c < 3; c++) levels[c]! += share * solution[at + c]!;
+        for (let c = 0; c < 3; c++) levels[c]! += solution[at + c]!;
       },
     };
   }
@@ -124,7 +124,7 @@ export function seamCorrection(
   );
   const inDomain = Uint8Array.from(system.extra, (pull) => (pull > 0 ? 1 : 0));
   return {
-    addTo(levels, x, y, share) {
+    addTo(levels, x, y) {
       const fx = (x + 0.5) / side - 0.5 - across;
       const fy = (y + 0.5) / side - 0.5 - top;
       const x0 = Math.floor(fx);
@@ -138,7 +138,7 @@ export function seamCorrection(
         const together =
           u >= 0 && v >= 0 && u < width && v < height && inDomain[block] && groups[block] === groups[own];
         const at = LANES * (together ? block : own);
-        for (let c = 0; c < 3; c++) levels[c]! += share * weight * solution[at + c]!;
+        for (let c = 0; c < 3; c++) levels[c]! += weight * solution[at + c]!;
       }
     },
   };

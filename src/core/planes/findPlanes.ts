@@ -1,3 +1,4 @@
+import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { findLineSegments, type Segment } from './lineSegments.ts';
@@ -10,7 +11,10 @@ export interface Plane {
   corners: [Point, Point, Point, Point];
   /** How much of the surroundings of the hole shows edges of both of its directions, 0..1. */
   support: number;
-  /** Squares of the picture, row by row, `side` px each: 1 where edges show that the plane is there. */
+  /**
+   * Squares of the picture, row by row, `side` px each: 1 where edges show that the plane is there; inside the hole
+   * where those around let expect it.
+   */
   shown: { side: number; width: number; data: Uint8Array };
 }
 
@@ -102,7 +106,7 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
         shown: {
           side: CELL_PX * factor,
           width: cells.width,
-          data: Uint8Array.from(first.density!, (value) => (value > SHOWN_DENSITY ? 1 : 0)),
+          data: shownCells(first.density!, cells, work.hole, work.width),
         },
       };
     });
@@ -264,6 +268,18 @@ function frameOf(a: ProjectivePoint, b: ProjectivePoint, middle: Point): Frame |
     fromPlane: invertHomography(toPlane),
     nearness: (x, y) => dot(horizon, [x, y, 1]) / w,
   };
+}
+
+function shownCells(density: Float32Array, cells: Cells, hole: Uint8Array, width: number): Uint8Array {
+  const shown = Float32Array.from(density, (value) => (value > SHOWN_DENSITY ? 1 : 0));
+  const height = hole.length / width;
+  const inHole = Uint8Array.from(density, (_, cell) => {
+    const x = Math.min(width - 1, ((cell % cells.width) + 0.5) * CELL_PX);
+    const y = Math.min(height - 1, (Math.floor(cell / cells.width) + 0.5) * CELL_PX);
+    return hole[Math.floor(y) * width + Math.floor(x)] ? 1 : 0;
+  });
+  interpolateHarmonically(shown, inHole, cells.width, cells.height, 100);
+  return Uint8Array.from(shown, (value) => (value >= 0.5 ? 1 : 0));
 }
 
 /** Ends of a rectangle in plane coordinates: left, right, top, bottom. */

@@ -1,6 +1,6 @@
 import { FingoError } from '../../core/errors.ts';
 import { createRandom } from '../../core/numeric/random.ts';
-import { within, type Task } from '../../core/progress.ts';
+import { withoutPreviews, within, type Task } from '../../core/progress.ts';
 import { describePlacement } from '../rebuild/describePlacement.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
@@ -44,7 +44,7 @@ const SHADOW_TAKE: TakeSpec = { strategy: REBUILD_STRATEGIES[1]!, seed: 1 };
 function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<PlacingParams>): Task<StepResult> {
   const [source, landing] = [regions[0]!, regions[1]!];
   const { closenessShift, generosity } = variantOf(params.take);
-  const forShadow = { ...params, take: SHADOW_TAKE, closeness: 50, light: 100 };
+  const forShadow = { ...params, take: SHADOW_TAKE, closeness: 50 };
   const fill = params.withShadow
     ? yield* withoutPreviews(within(rebuildMarked(forShadow, photo, source, inputKey, memo, kernels), 0, 0.8))
     : undefined;
@@ -67,15 +67,6 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
     rank: placed.rimStep,
     timings: { ...fill?.timings, place: performance.now() - start },
   };
-}
-
-/** The rebuilt old place only serves to measure the shadow; it must not be shown. */
-function* withoutPreviews<Result>(task: Task<Result>): Task<Result> {
-  for (;;) {
-    const step = task.next();
-    if (step.done) return step.value;
-    yield { stage: 'Measuring the shadow', share: step.value.share };
-  }
 }
 
 /** Puts a second one of the marked subject elsewhere. */

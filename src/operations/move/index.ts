@@ -4,12 +4,12 @@ import { within, type Task } from '../../core/progress.ts';
 import { describePlacement } from '../rebuild/describePlacement.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
-import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
+import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
 import { placingSchema, type PlacingParams } from '../rebuild/rebuildSchema.ts';
 
 function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<PlacingParams>): Task<StepResult> {
   const [source, landing] = [regions[0]!, regions[1]!];
-  const fill = yield* within(rebuildMarked({ ...params, light: 100 }, photo, source, inputKey, memo, kernels), 0, 0.85);
+  const fill = yield* within(rebuildMarked(params, photo, source, inputKey, memo, kernels), 0, 0.85);
   yield { stage: 'Placing the subject', share: 0.85 };
   const start = performance.now();
   const oldPlace = { rect: translate(fill.box, source.rect.x, source.rect.y), image: fill.image };
@@ -22,7 +22,8 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
   const placed = placeMarked(params, photo, source, fill, destination, 0, inputKey, memo, kernels);
   return {
     patches: [oldPlace, { rect: placed.rect, image: placed.image }],
-    rank: fill.measures.rank + RANK_PER_RIM_LEVEL * placed.rimStep,
+    report: reportOf(fill, source.rect),
+    rank: fill.rank + RANK_PER_RIM_LEVEL * placed.rimStep,
     timings: { ...fill.timings, place: performance.now() - start },
   };
 }

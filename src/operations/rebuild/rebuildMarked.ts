@@ -1,22 +1,24 @@
 import { FingoError } from '../../core/errors.ts';
 import { fillRegion, planFillRegion, type FillResult } from '../../core/fill/fill.ts';
-import { FILL_STRATEGIES, type FillStrategy } from '../../core/fill/strategy.ts';
+import { FILL_STRATEGIES, varied, type FillStrategy } from '../../core/fill/strategy.ts';
 import type { Rect, Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
+import type { Mask } from '../../core/mask/mask.ts';
+import { isConvexQuad, type Point } from '../../core/planes/homography.ts';
 import type { Task } from '../../core/progress.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Mark } from '../marks/markSchema.ts';
 import { translatedPreviews } from './translatedPreviews.ts';
-import type { Memo, Patch } from '../operation.ts';
-import type { TakeSpec } from './rebuildSchema.ts';
+import type { Memo, Patch, RebuildReport } from '../operation.ts';
+import type { PlaneParams, TakeSpec } from './rebuildSchema.ts';
 
 export interface RebuildParams {
   mark: Mark;
   donors?: Mark | undefined;
+  protect?: Mark | undefined;
+  planes?: PlaneParams[] | undefined;
   take: TakeSpec;
   closeness: number;
-  /** 0 to 100. */
-  light: number;
 }
 
 /** The part of the photo that rebuilding this mark reads and changes. */
@@ -44,31 +46,55 @@ export function* rebuildMarked(
   memo: Memo,
   kernels: Kernels,
 ): Task<FillResult> {
-  const { mark, donors, take, closeness, light } = params;
-  const key = JSON.stringify(['rebuild', inputKey, region.rect, mark, donors, take, closeness, light]);
+  const { mark, donors, protect, planes, take, closeness } = params;
+  const key = JSON.stringify(['rebuild', inputKey, region.rect, mark, donors, protect, planes, take, closeness]);
   const known = memo.get(key) as FillResult | undefined;
   if (known) return known;
+  const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), region.rect);
+  const { x, y } = region.rect;
   const result = yield* translatedPreviews(
     fillRegion(
       {
         image: region.image,
-        mark: maskUnder(renderMark(mark, photo), region.rect),
-        ...(donors && { donors: maskUnder(renderMark(donors, photo), region.rect) }),
-        strategy: strategyFor(take.strategy, closeness),
+        mark: protect ? without(under(mark), under(protect)) : under(mark),
+        ...(donors && { donors: under(donors) }),
+        ...(planes && { planes: planes.filter(isUsable).map((plane) => movedPlane(plane, -x, -y)) }),
+        strategy: strategyFor(take, closeness),
         seed: take.seed,
-        light: light / 100,
       },
       kernels,
     ),
     region.rect,
   );
-  memo.set(key, result, result.image.data.byteLength);
+  memo.set(key, result, 2 * result.image.data.byteLength);
   return result;
+}
+
+/** Nothing of what is protected stays marked, however faintly it is. */
+function without(mask: Mask, kept: Mask): Mask {
+  return { ...mask, data: mask.data.map((value, i) => (kept.data[i] ? 0 : value)) };
+}
+
+const isUsable = ({ corners, on }: PlaneParams): boolean => on && isConvexQuad(corners);
+
+const movedPlane = ({ corners }: { corners: readonly Point[] }, dx: number, dy: number): PlaneParams => ({
+  corners: corners.map((p) => ({ x: p.x + dx, y: p.y + dy })) as PlaneParams['corners'],
+  on: true,
+});
+
+/** What a result tells of how it was rebuilt, in photo coordinates. */
+export function reportOf(fill: FillResult, { x, y }: Rect): RebuildReport {
+  return {
+    planes: fill.planes.map((plane) => movedPlane(plane, x, y)),
+    used: { ...fill.used, x, y },
+    growthAdvisedPx: fill.growthAdvised,
+    poorSurroundings: fill.poorSurroundings,
+  };
 }
 
 export const REBUILD_STRATEGIES: readonly string[] = FILL_STRATEGIES.map((strategy) => strategy.name);
 
-function strategyFor(name: string, closeness: number): FillStrategy {
+function strategyFor({ strategy: name, seed }: TakeSpec, closeness: number): FillStrategy {
   const strategy = FILL_STRATEGIES.find((candidate) => candidate.name === name);
   if (!strategy) {
     throw new FingoError(
@@ -76,5 +102,6 @@ function strategyFor(name: string, closeness: number): FillStrategy {
       `"${name}" is not a way of rebuilding; use ${REBUILD_STRATEGIES.join(', ')}.`,
     );
   }
-  return { ...strategy, coarseness: strategy.coarseness * 2 ** ((closeness - 50) / 80) };
+  const own = varied(strategy, seed);
+  return { ...own, coarseness: own.coarseness * 2 ** ((closeness - 50) / 80) };
 }

@@ -5,12 +5,25 @@ import { markSchema } from '../marks/markSchema.ts';
 export const takeSchema = z.object({ strategy: z.string().max(40), seed: z.int().min(0).max(0x7fffffff) });
 
 const percent = z.number().min(0).max(100);
+const coordinate = z.number().min(-1e5).max(1e5);
+const corner = z.object({ x: coordinate, y: coordinate });
+
+/** A flat surface in perspective: the corners of a rectangle on it, in order, in photo points. */
+export const planeSchema = z.object({
+  corners: z.tuple([corner, corner, corner, corner]),
+  /** Off: nothing is rebuilt along it. */
+  on: z.boolean().default(true),
+});
 
 /** What every step that rebuilds a marked area has in common. */
 export const rebuildShape = {
   mark: markSchema,
   /** Where new pixels may come from; without it, all around the mark. */
   donors: markSchema.optional(),
+  /** What stays as it is even under the mark, to the pixel. */
+  protect: markSchema.optional(),
+  /** The planes to rebuild along; without it, those that are found. An empty list: none. */
+  planes: z.array(planeSchema).max(8).optional(),
   take: takeSchema,
   /** 0 = looser, 100 = closer to where the new part comes from. */
   closeness: percent.default(50),
@@ -40,6 +53,7 @@ export const placingSchema = z.object({
   withShadow: z.boolean().default(true),
 });
 
+export type PlaneParams = z.infer<typeof planeSchema>;
 export type TakeSpec = z.infer<typeof takeSchema>;
 export type PlacementParams = z.infer<typeof placementSchema>;
 export type PlacingParams = z.infer<typeof placingSchema>;

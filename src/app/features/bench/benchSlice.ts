@@ -2,13 +2,16 @@ import { createSlice, current, nanoid, type PayloadAction } from '@reduxjs/toolk
 import type { MarkShape, Mark } from '../../../operations/marks/markSchema.ts';
 import type { Combine } from '../../../core/mask/combine.ts';
 import { operationOf } from '../../../operations/catalogue.ts';
-import type { TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
+import type { PlaneParams, TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft, DraftTake, Project, Snapshot } from '../../../storage/projectSchema.ts';
 import { draftOfStep, EMPTY_DRAFT, fingerprint, isMarked, paramsOf, type What } from './draft.ts';
 
 const MOST_UNDO = 40;
 
 export type MarkTool = 'lasso' | 'brush';
+
+/** What the hand on the photo paints. */
+export type PaintTarget = 'mark' | 'donors';
 
 export interface Work {
   /** What is being computed, in words; empty when nothing is. */
@@ -30,6 +33,10 @@ export interface BenchState {
   split: boolean;
   panelsFolded: boolean;
   markShown: boolean;
+  paintTarget: PaintTarget;
+  /** Whether planes with their corners, and where new pixels came from, are drawn on the photo. */
+  planesShown: boolean;
+  donorsShown: boolean;
   /** The gesture whose further changes belong to the undo entry already made. */
   gesture: string;
 }
@@ -46,6 +53,9 @@ const initialState: BenchState = {
   split: false,
   panelsFolded: false,
   markShown: true,
+  paintTarget: 'mark',
+  planesShown: false,
+  donorsShown: false,
   gesture: '',
 };
 
@@ -84,10 +94,49 @@ export const benchSlice = createSlice({
     markShownToggled: (state) => void (state.markShown = !state.markShown),
 
     shapeDrawn(state, { payload }: PayloadAction<MarkShape>) {
+      if (state.paintTarget === 'donors') {
+        changeDraft(state, (draft) => void (draft.donors = withShape(draft.donors ?? EMPTY_DRAFT.mark, payload)));
+        return;
+      }
       changeDraft(state, (draft) => {
-        const startsOver = payload.combine === 'startOver' || draft.mark.shapes.length === 0;
-        if (draft.mark.shapes.length === 0 && payload.combine === 'without') return;
-        draft.mark.shapes = startsOver ? [{ ...payload, combine: 'startOver' }] : [...draft.mark.shapes, payload];
+        draft.mark = withShape(draft.mark, payload);
+        dropTakes(draft);
+      });
+    },
+    paintTargetChosen: (state, { payload }: PayloadAction<PaintTarget>) => void (state.paintTarget = payload),
+    planesShownToggled: (state) => void (state.planesShown = !state.planesShown),
+    donorsShownToggled: (state) => void (state.donorsShown = !state.donorsShown),
+    donorsDropped(state) {
+      state.paintTarget = 'mark';
+      changeDraft(state, (draft) => void delete draft.donors);
+    },
+    /** The planes set by hand; without any, those that are found. */
+    planesSet(state, { payload }: PayloadAction<PlaneParams[] | undefined>) {
+      changeDraft(
+        state,
+        (draft) => {
+          if (payload) draft.planes = payload;
+          else delete draft.planes;
+        },
+        'planes',
+      );
+    },
+    /** The mark's areas are worked on one after the other, the first of them now. */
+    areasParted(state, { payload: [first, ...waiting] }: PayloadAction<Mark[]>) {
+      if (!first || waiting.length === 0) return;
+      changeDraft(state, (draft) => {
+        draft.mark = first;
+        draft.waiting = waiting;
+        dropTakes(draft);
+      });
+    },
+    areasJoined(state) {
+      changeDraft(state, (draft) => {
+        const also = draft.waiting.flatMap(({ shapes }) =>
+          shapes.map((shape) => ({ ...shape, combine: 'also' as const })),
+        );
+        draft.mark.shapes.push(...also);
+        draft.waiting = [];
         dropTakes(draft);
       });
     },
@@ -104,6 +153,8 @@ export const benchSlice = createSlice({
     markDropped(state) {
       changeDraft(state, (draft) => {
         draft.mark = EMPTY_DRAFT.mark;
+        draft.waiting = [];
+        delete draft.planes;
         draft.placement = EMPTY_DRAFT.placement;
         dropTakes(draft);
       });
@@ -179,8 +230,11 @@ export const benchSlice = createSlice({
       if (open) Object.assign(open, content);
       else project.steps.push({ id: nanoid(), enabled: true, ...content });
       project.lastMark = project.draft.mark;
+      const [next, ...waiting] = project.draft.waiting;
       project.draft = nextDraft(project.draft);
+      if (next) Object.assign(project.draft, { mark: next, waiting });
       state.markShown = true;
+      state.paintTarget = 'mark';
     },
     draftLeft(state) {
       const project = state.project;
@@ -243,6 +297,14 @@ const nextDraft = ({ what, closeness, rebuiltLight, placedLight, withShadow }: D
   withShadow,
 });
 
+/** A mark with one more shape; taking away from nothing leaves nothing. */
+function withShape(mark: Mark, shape: MarkShape): Mark {
+  const isEmpty = mark.shapes.length === 0;
+  if (isEmpty && shape.combine === 'without') return mark;
+  const startsOver = isEmpty || shape.combine === 'startOver';
+  return { ...mark, shapes: startsOver ? [{ ...shape, combine: 'startOver' }] : [...mark.shapes, shape] };
+}
+
 function dropTakes(draft: Draft): void {
   draft.takes = [];
   draft.takesFor = '';
@@ -278,7 +340,19 @@ export const benchActions = benchSlice.actions;
 /** What the photo and the hand on it depend on; progress, which comes often, is not among it. */
 export function selectPhotoState({ bench }: { bench: BenchState }) {
   const { project, tool, combine, brushRadiusPx, brushHardness, split, markShown } = bench;
-  return { draft: project!.draft, tool, combine, brushRadiusPx, brushHardness, split, markShown };
+  const { paintTarget, planesShown, donorsShown } = bench;
+  return {
+    draft: project!.draft,
+    tool,
+    combine,
+    brushRadiusPx,
+    brushHardness,
+    split,
+    markShown,
+    paintTarget,
+    planesShown,
+    donorsShown,
+  };
 }
 
 export type PhotoState = ReturnType<typeof selectPhotoState>;

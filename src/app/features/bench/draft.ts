@@ -7,6 +7,7 @@ import type { Draft } from '../../../storage/projectSchema.ts';
 
 export const EMPTY_DRAFT: Draft = {
   mark: EMPTY_MARK,
+  waiting: [],
   placement: { dxPx: 0, dyPx: 0, scale: 1, turn: 0, mirror: 'none' },
   closeness: 50,
   rebuiltLight: 100,
@@ -35,11 +36,16 @@ export function whatIsMissing(draft: Draft): string | undefined {
 
 /** The parameters of the step that the draft describes; the take is filled in by whoever makes it. */
 export function paramsOf(draft: Draft): StepParams {
-  const { mark, closeness } = draft;
+  const how = {
+    mark: draft.mark,
+    closeness: draft.closeness,
+    ...(draft.donors && { donors: draft.donors }),
+    ...(draft.planes && { planes: draft.planes }),
+  };
   const take = draft.chosen ?? { strategy: operationOf(draft.what!).strategies[0]!, seed: 1 };
-  if (draft.what === 'clear') return clearSchema.parse({ mark, closeness, light: draft.rebuiltLight, take });
+  if (draft.what === 'clear') return clearSchema.parse({ ...how, light: draft.rebuiltLight, take });
   const { placement, withShadow } = draft;
-  return placingSchema.parse({ mark, closeness, light: draft.placedLight, placement, withShadow, take });
+  return placingSchema.parse({ ...how, light: draft.placedLight, placement, withShadow, take });
 }
 
 /** Two drafts with equal fingerprints give the same takes. */
@@ -51,7 +57,7 @@ export function fingerprint(draft: Draft): string {
 
 /** The draft that opens a step for change. */
 export function draftOfStep(step: Step): Draft {
-  const base = { ...EMPTY_DRAFT, editing: step.id, mark: step.params.mark, chosen: step.params.take };
+  const base: Draft = { ...EMPTY_DRAFT, editing: step.id, mark: step.params.mark, chosen: step.params.take };
   const draft: Draft =
     step.type === 'clear'
       ? withClear(base, clearSchema.parse(step.params))
@@ -60,17 +66,24 @@ export function draftOfStep(step: Step): Draft {
   return { ...draft, takes: [take], takesFor: fingerprint(draft) };
 }
 
-const withClear = (base: Draft, { closeness, light }: ReturnType<typeof clearSchema.parse>): Draft => ({
+const withClear = (base: Draft, params: ReturnType<typeof clearSchema.parse>): Draft => ({
   ...base,
+  ...howOf(params),
   what: 'clear',
-  closeness,
-  rebuiltLight: light,
+  rebuiltLight: params.light,
 });
 
 const withPlacing = (base: Draft, params: ReturnType<typeof placingSchema.parse>): Draft => ({
   ...base,
-  closeness: params.closeness,
+  ...howOf(params),
   placedLight: params.light,
   placement: params.placement,
   withShadow: params.withShadow,
+});
+
+/** What all kinds of steps have in common of how they are rebuilt. */
+const howOf = ({ closeness, donors, planes }: ReturnType<typeof clearSchema.parse>): Partial<Draft> => ({
+  closeness,
+  ...(donors && { donors }),
+  ...(planes && { planes }),
 });

@@ -10,6 +10,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
 import { benchActions, selectPhotoState, type MarkTool } from '../benchSlice.ts';
 import { isMarked } from '../draft.ts';
+import { AreasLine } from './AreasLine.tsx';
 import { PxSlider } from './PxSlider.tsx';
 
 const TOOLS: { tool: MarkTool; label: string; key: string }[] = [
@@ -107,6 +108,7 @@ export function MarkPart() {
               Drop the mark
             </Button>
           </Box>
+          <AreasLine />
         </>
       ) : (
         <Box>

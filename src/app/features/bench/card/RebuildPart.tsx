@@ -1,26 +1,35 @@
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
-import ButtonGroup from '@mui/material/ButtonGroup';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
-import Typography from '@mui/material/Typography';
+import { useEffect } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useBenchParts } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { isPlacing } from '../draft.ts';
+import { DonorsSection } from './DonorsSection.tsx';
+import { PlanesSection } from './PlanesSection.tsx';
+import { SampleRow } from './SampleRow.tsx';
 
-const LEVELS = [0, 25, 50, 75, 100] as const;
 const CLOSENESS_WORDS = ['Loosest', 'Looser', 'Even', 'Closer', 'Closest'];
 const LIGHT_WORDS = ['Its own', 'Mostly its own', 'Halfway', 'Mostly the place’s', 'The place’s'];
 
-/** Closeness and light of the rebuilt or placed part, in steps that can be told apart. */
+/** How the place is rebuilt: from where, along which planes, how closely, in whose light. */
 export function RebuildPart() {
   const dispatch = useAppDispatch();
+  const { desk } = useBenchParts();
   const draft = useAppSelector((state) => state.bench.project!.draft);
+  const isWorking = useAppSelector((state) => state.bench.work.stage !== '');
   const placing = isPlacing(draft.what);
   const settle = (): void => void dispatch(benchActions.gestureEnded());
+  useEffect(() => {
+    if (!isWorking && draft.chosen) void desk.makeSamples();
+  }, [desk, isWorking, draft]);
   return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
-      <Stepper
+    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}>
+      <DonorsSection />
+      <PlanesSection />
+      <SampleRow
+        setting="closeness"
         label="Closeness"
         hint={
           placing
@@ -28,18 +37,17 @@ export function RebuildPart() {
             : 'How large the pieces are that are carried over whole'
         }
         words={CLOSENESS_WORDS}
-        ends={['Looser', 'Closer']}
         value={draft.closeness}
         onChange={(closeness) => {
           settle();
           dispatch(benchActions.rebuildSet({ closeness }));
         }}
       />
-      <Stepper
+      <SampleRow
+        setting="light"
         label="Light"
         hint={placing ? 'Whose light the subject takes' : 'Whose tone the new part takes'}
         words={LIGHT_WORDS}
-        ends={['Its own', 'The place’s']}
         value={placing ? draft.placedLight : draft.rebuiltLight}
         onChange={(value) => {
           settle();
@@ -62,41 +70,6 @@ export function RebuildPart() {
           slotProps={{ typography: { variant: 'body2' } }}
         />
       )}
-    </Box>
-  );
-}
-
-interface StepperProps {
-  label: string;
-  hint: string;
-  words: readonly string[];
-  ends: readonly [string, string];
-  value: number;
-  onChange: (value: number) => void;
-}
-
-/** One of five steps between two ends, the present one told in words. */
-function Stepper({ label, hint, words, ends, value, onChange }: StepperProps) {
-  const index = Math.round(value / 25);
-  return (
-    <Box role="group" aria-label={label}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
-        <Typography variant="body2">{label}</Typography>
-        <Typography variant="caption" color="text.secondary" aria-live="polite">
-          {words[index]}
-        </Typography>
-      </Box>
-      <Typography variant="caption" color="text.secondary" component="p">
-        {hint}
-      </Typography>
-      <ButtonGroup fullWidth size="small" sx={{ mt: 0.5 }}>
-        <Button disabled={index === 0} onClick={() => onChange(LEVELS[index - 1]!)}>
-          {ends[0]}
-        </Button>
-        <Button disabled={index === LEVELS.length - 1} onClick={() => onChange(LEVELS[index + 1]!)}>
-          {ends[1]}
-        </Button>
-      </ButtonGroup>
     </Box>
   );
 }

@@ -1,14 +1,13 @@
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
-import { useEffect, useRef, type KeyboardEvent } from 'react';
-import type { Patch } from '../../../../operations/operation.ts';
+import type { KeyboardEvent } from 'react';
 import type { DraftTake } from '../../../../storage/projectSchema.ts';
 import { takeId } from '../../../desk/desk.ts';
-import { makeBitmap } from '../../../desk/patchBitmaps.ts';
 import { useAppDispatch } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
+import { PatchCrop } from './PatchCrop.tsx';
 
 interface TakeListProps {
   takes: DraftTake[];
@@ -60,7 +59,7 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
               opacity: take.setAside ? 0.55 : 1,
             }}
           >
-            <TakeCrop patch={pixels.get(id)?.[0]} />
+            <PatchCrop patch={pixels.get(id)?.[0]} width={168} height={126} />
             <Typography
               variant="caption"
               noWrap
@@ -73,27 +72,4 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
       })}
     </Box>
   );
-}
-
-const CROP = { width: 168, height: 126 };
-
-function TakeCrop({ patch }: { patch: Patch | undefined }) {
-  const canvasRef = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    if (!patch) return;
-    let current = true;
-    void makeBitmap(patch.image).then((bitmap) => {
-      const context = canvasRef.current?.getContext('2d');
-      if (!context || !current) return;
-      const scale = Math.max(CROP.width / bitmap.width, CROP.height / bitmap.height);
-      const width = bitmap.width * scale;
-      const height = bitmap.height * scale;
-      context.imageSmoothingQuality = 'high';
-      context.drawImage(bitmap, (CROP.width - width) / 2, (CROP.height - height) / 2, width, height);
-    });
-    return () => {
-      current = false;
-    };
-  }, [patch]);
-  return <canvas ref={canvasRef} {...CROP} style={{ width: '100%', display: 'block' }} aria-hidden />;
 }

@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { whatIsMissing } from '../draft.ts';
+import { Advice } from './Advice.tsx';
 import { TakeList } from './TakeList.tsx';
 
 /** Takes: asked for, waited for, looked at, used. */
@@ -52,6 +53,7 @@ export function TakesPart() {
           <LinearProgress variant="determinate" value={share * 100} aria-label="Share done" />
         </Box>
       )}
+      {!working && <Advice />}
       {shown.length > 0 && (
         <>
           <Typography component="h2" variant="h2">

@@ -4,7 +4,8 @@ import type { Point } from '../photo/viewport.ts';
 export type LiveShape =
   | { kind: 'lasso'; points: number[] }
   | { kind: 'stroke'; points: number[]; radiusPx: number; takesAway: boolean }
-  | { kind: 'place'; dxPx: number; dyPx: number };
+  | { kind: 'place'; dxPx: number; dyPx: number }
+  | { kind: 'corner'; plane: number; corner: number; at: { x: number; y: number } };
 
 /** One gesture from pen down to pen up; `cancel` leaves everything as it was before. */
 export interface Gesture {

@@ -10,16 +10,19 @@ import { SURROUNDS } from '../../../theme/viewSettings.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions, selectPhotoState } from '../benchSlice.ts';
 import { isMarked, isPlacing } from '../draft.ts';
+import { dragCorner } from '../gestures/dragCorner.ts';
 import { drawLasso } from '../gestures/drawLasso.ts';
 import type { Gesture } from '../gestures/gesture.ts';
 import { paintStroke } from '../gestures/paintStroke.ts';
 import { placeSubject } from '../gestures/placeSubject.ts';
+import { planesInSight, withCorner } from '../planes.ts';
+import { CORNER_PX } from './paintGuides.ts';
 import { ringsToPath } from './paintMark.ts';
 import { paintBench } from './paintBench.ts';
 import { SplitDivider } from './SplitDivider.tsx';
 import { createTileCache } from './tileCache.ts';
 import { usePhotoKeys } from './usePhotoKeys.ts';
-import { screenToPhoto, type Point } from './viewport.ts';
+import { photoToScreen, screenToPhoto, type Point } from './viewport.ts';
 
 /** The photo with what is marked, made and dragged on it, and the hand that works on it. */
 export function PhotoView() {
@@ -59,6 +62,18 @@ export function PhotoView() {
     );
   };
 
+  /** The plane's corner under a screen point, if planes are shown. */
+  const cornerAt = (screenPoint: Point): { plane: number; corner: number } | undefined => {
+    if (!bench.planesShown) return undefined;
+    for (const [plane, { corners }] of planesInSight(draft, deskView.reports).entries()) {
+      for (const [corner, point] of corners.entries()) {
+        const at = photoToScreen(view.get(), point);
+        if (Math.hypot(at.x - screenPoint.x, at.y - screenPoint.y) <= CORNER_PX + 5) return { plane, corner };
+      }
+    }
+    return undefined;
+  };
+
   const begin = (at: Point, combine: Combine): Gesture => {
     const done = (shape: Parameters<typeof benchActions.shapeDrawn>[0]): void => {
       dispatch(benchActions.shapeDrawn(shape));
@@ -88,6 +103,8 @@ export function PhotoView() {
         original: looking.original,
         splitAt: bench.split ? split * screen.width : undefined,
         markShown: bench.markShown,
+        planesShown: bench.planesShown,
+        donorsShown: bench.donorsShown,
         live: gesture.current?.live(),
         brush: brushAt && { at: brushAt, radiusPx: bench.brushRadiusPx },
         pen: keys.pen.current,
@@ -142,7 +159,21 @@ export function PhotoView() {
       return;
     }
     const at = screenToPhoto(view.get(), screenPoint);
-    if (isPlacing(draft.what) && isOnSubject(screenPoint) && !event.shiftKey && !event.altKey) {
+    const corner = cornerAt(screenPoint);
+    if (corner) {
+      dispatch(benchActions.gestureEnded());
+      gesture.current = dragCorner(corner.plane, corner.corner, (to) => {
+        const planes = planesInSight(draft, deskView.reports);
+        const moved = planes.map((plane, k) => (k === corner.plane ? withCorner(plane, corner.corner, to) : plane));
+        dispatch(benchActions.planesSet(moved));
+      });
+    } else if (
+      bench.paintTarget === 'mark' &&
+      isPlacing(draft.what) &&
+      isOnSubject(screenPoint) &&
+      !event.shiftKey &&
+      !event.altKey
+    ) {
       dispatch(benchActions.gestureEnded());
       gesture.current = placeSubject(at, draft.placement, (shift) => dispatch(benchActions.placed(shift)));
     } else {
@@ -166,8 +197,15 @@ export function PhotoView() {
       }
       gesture.current.move(hover.current);
     }
+    const overCorner = !gesture.current && cornerAt(screenPoint) !== undefined;
     const overSubject = !gesture.current && isPlacing(draft.what) && isOnSubject(screenPoint);
-    canvasRef.current!.style.cursor = keys.spaceHeld.current ? 'grab' : overSubject ? 'move' : 'crosshair';
+    canvasRef.current!.style.cursor = keys.spaceHeld.current
+      ? 'grab'
+      : overCorner
+        ? 'pointer'
+        : overSubject
+          ? 'move'
+          : 'crosshair';
     schedule();
   };
 

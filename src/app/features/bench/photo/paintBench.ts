@@ -8,9 +8,11 @@ import { takeId, type DeskView } from '../../../desk/desk.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { fingerprint, isMarked, isPlacing } from '../draft.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
+import { planesInSight, withCorner } from '../planes.ts';
 import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
 import { paintOriginal, paintOver, paintPatches } from './paintPicture.ts';
 import type { TileCache } from './tileCache.ts';
+import { paintDonors, paintPlane, paintUsed } from './paintGuides.ts';
 import { photoToScreen, type Point, type Viewport } from './viewport.ts';
 
 export interface BenchScene {
@@ -27,6 +29,8 @@ export interface BenchScene {
   /** CSS px from the left up to which the original is shown, if the split is on. */
   splitAt: number | undefined;
   markShown: boolean;
+  planesShown: boolean;
+  donorsShown: boolean;
   live: LiveShape | undefined;
   /** Where the brush would paint, in photo px. */
   brush: { at: Point; radiusPx: number } | undefined;
@@ -69,7 +73,22 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
   context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
   if (isPlacing(scene.draft.what) && !take) paintGhost(context, scene);
   if (scene.markShown) paintMarkings(context, scene, take !== undefined);
+  paintGuides(context, scene);
   paintLive(context, scene);
+}
+
+/** Donors and planes, where they are wanted. */
+function paintGuides(context: CanvasRenderingContext2D, scene: BenchScene): void {
+  const { desk, draft, view, hoveredTake, live } = scene;
+  if (desk.donors && draft.donors) paintDonors(context, desk.donors, view);
+  const id = hoveredTake ?? (draft.chosen && takeId(draft.chosen));
+  const report = id === undefined ? undefined : desk.reports.get(id);
+  if (scene.donorsShown && report) paintUsed(context, report.used, view);
+  if (!scene.planesShown) return;
+  planesInSight(draft, desk.reports).forEach((plane, index) => {
+    const isDragged = live?.kind === 'corner' && live.plane === index;
+    paintPlane(context, isDragged ? withCorner(plane, live.corner, live.at) : plane, view);
+  });
 }
 
 function paintPreview(context: CanvasRenderingContext2D, { desk, view, pixelRatio, whenReady }: BenchScene): void {

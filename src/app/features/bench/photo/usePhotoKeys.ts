@@ -8,7 +8,7 @@ import type { Gesture } from '../gestures/gesture.ts';
 import type { ViewControl } from './viewControl.ts';
 import { screenToPhoto, type Point } from './viewport.ts';
 
-const ARROWS: Record<string, Point> = {
+export const ARROWS: Record<string, Point> = {
   ArrowLeft: { x: -1, y: 0 },
   ArrowRight: { x: 1, y: 0 },
   ArrowUp: { x: 0, y: -1 },

@@ -1,0 +1,53 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Switch from '@mui/material/Switch';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
+import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { benchActions, type PaintTarget } from '../benchSlice.ts';
+
+/** Where new pixels may come from, and where they did. */
+export function DonorsSection() {
+  const dispatch = useAppDispatch();
+  const { paintTarget, donorsShown } = useAppSelector((state) => state.bench);
+  const donors = useAppSelector((state) => state.bench.project!.draft.donors);
+  return (
+    <Box role="group" aria-label="Donors">
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
+        <Typography variant="body2">Donors</Typography>
+        <Typography variant="caption">{donors ? 'Only from what is painted' : 'All around the mark'}</Typography>
+      </Box>
+      <Typography variant="caption" color="text.secondary" component="p">
+        Where new pixels may come from
+      </Typography>
+      <ToggleButtonGroup
+        exclusive
+        fullWidth
+        size="small"
+        value={paintTarget}
+        aria-label="What you draw"
+        sx={{ mt: 0.5 }}
+        onChange={(_, next: PaintTarget | null) => next && dispatch(benchActions.paintTargetChosen(next))}
+      >
+        <ToggleButton value="mark">Draw the mark</ToggleButton>
+        <ToggleButton value="donors">Draw donors</ToggleButton>
+      </ToggleButtonGroup>
+      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+        <FormControlLabel
+          control={
+            <Switch size="small" checked={donorsShown} onChange={() => dispatch(benchActions.donorsShownToggled())} />
+          }
+          label="Show what was used"
+          slotProps={{ typography: { variant: 'body2' } }}
+        />
+        {donors && (
+          <Button size="small" onClick={() => dispatch(benchActions.donorsDropped())}>
+            From all around
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
