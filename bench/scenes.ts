@@ -1,5 +1,4 @@
 import { fileURLToPath } from 'node:url';
-import sharp from 'sharp';
 import type { RasterImage } from '../src/core/image/rasterImage.ts';
 import { combineMasks } from '../src/core/mask/combine.ts';
 import type { Mask } from '../src/core/mask/mask.ts';
@@ -33,32 +32,24 @@ export async function jarsWithShadow(quay: RasterImage): Promise<Mask> {
   return combineMasks(jars, rasterisePolygon(JARS_SHADOW, quay.width, quay.height), 'also');
 }
 
-/** A photo enlarged to `width` px with grain added, so that it has detail at its full size. */
-export async function enlarged(photo: RasterImage, width: number): Promise<RasterImage> {
-  const input = Buffer.from(photo.data.buffer, photo.data.byteOffset, photo.data.byteLength);
-  const { data, info } = await sharp(input, { raw: { width: photo.width, height: photo.height, channels: 4 } })
-    .resize({ width, kernel: 'lanczos3' })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
+/** Boards in perspective with grain and slow light, of any size: made from numbers, so that nothing is loaded. */
+export function boardsPhoto(width: number, height: number): RasterImage {
+  const data = new Uint8ClampedArray(width * height * 4);
   const random = createRandom(11);
-  for (let i = 0; i < data.length; i += 4) {
-    const grain = random.below(17) - 8;
-    for (let c = i; c < i + 3; c++) data[c] = Math.max(0, Math.min(255, data[c]! + grain));
+  for (let y = 0; y < height; y++) {
+    // Boards become narrower towards the top.
+    const depth = 1 / (0.25 + y / height);
+    const along = depth * 40;
+    const joint = along - Math.floor(along) < 0.08 ? -90 : 0;
+    const shade = 24 * Math.sin(Math.floor(along) * 2.4);
+    for (let x = 0; x < width; x++) {
+      const i = 4 * (y * width + x);
+      const value = 150 + joint + shade + 30 * Math.sin((3 * x) / width) + random.below(17) - 8;
+      data[i] = value;
+      data[i + 1] = 0.9 * value;
+      data[i + 2] = 0.75 * value;
+      data[i + 3] = 255;
+    }
   }
-  return {
-    width: info.width,
-    height: info.height,
-    data: new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length),
-  };
-}
-
-/** A mask enlarged to the size of `photo`. */
-export async function enlargedMask(mask: Mask, photo: RasterImage): Promise<Mask> {
-  const { width, height } = photo;
-  const data = await sharp(Buffer.from(mask.data), { raw: { width: mask.width, height: mask.height, channels: 1 } })
-    .resize(width, height, { kernel: 'linear' })
-    .extractChannel(0)
-    .raw()
-    .toBuffer();
-  return { width, height, data: new Uint8Array(data) };
+  return { width, height, data };
 }

@@ -1,5 +1,6 @@
-import type { RasterImage } from '../image/rasterImage.ts';
-import type { Mask } from '../mask/mask.ts';
+import { cropImage, type RasterImage } from '../image/rasterImage.ts';
+import { inflate, intersect, wholeOf } from '../image/rect.ts';
+import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 
 /** How deep inside the mark its content is looked at, and how far outside the surroundings, in px. */
@@ -16,9 +17,13 @@ const SLACK_PX = 2;
  * By how many px a mark should grow so that nothing of the thing it is meant to take out stays outside: 0 where it is
  * wide enough. At places along the rim the photo is followed outward: where just outside it is still like just inside,
  * and then changes for good, the mark cuts the thing. Texture looks like that by chance, so the same is counted one
- * stretch farther out, where no thing is cut. `image` is the untouched photo.
+ * stretch farther out, where no thing is cut. `whole` is the untouched photo.
  */
-export function tightMarkGrowth(image: RasterImage, mark: Mask): number {
+export function tightMarkGrowth(whole: RasterImage, wholeMark: Mask): number {
+  // Nothing farther out than two stretches is looked at.
+  const near = intersect(inflate(boundsOf(wholeMark), 2 * FARTHEST_PX + 2), wholeOf(whole));
+  const image = cropImage(whole, near);
+  const mark = cropMask(wholeMark, near);
   const { width, height } = image;
   const outward = squaredDistanceTo(mark, true);
   const stride = Math.max(1, Math.floor(Math.min(width, height) / 300));

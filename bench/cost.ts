@@ -1,0 +1,130 @@
+import { execFileSync } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import { randomCorrespondence } from '../src/core/fill/correspondence.ts';
+import { indexLevel } from '../src/core/fill/level.ts';
+import { voteHole } from '../src/core/fill/vote.ts';
+import { makeWorkImage } from '../src/core/fill/workImage.ts';
+import type { RasterImage } from '../src/core/image/rasterImage.ts';
+import type { Kernels } from '../src/core/kernels/kernels.ts';
+import { createTwinKernels } from '../src/core/kernels/twinKernels.ts';
+import { createMask, type Mask } from '../src/core/mask/mask.ts';
+import { createRandom } from '../src/core/numeric/random.ts';
+import { nodeKernels } from '../src/kernels/node/nodeKernels.ts';
+import { FIRST_ROUND, rebuild } from './rebuild.ts';
+import type { Probe } from './memoryProbe.ts';
+import { boardsPhoto } from './scenes.ts';
+import type { Table } from './table.ts';
+
+const SIZES: readonly [megapixels: number, width: number, height: number][] = [
+  [1.2, 1280, 960],
+  [12, 4000, 3000],
+  [24, 6000, 4000],
+  [45, 8192, 5464],
+];
+const HOLE_SHARE = 0.04;
+
+/** A disc of a share of the picture's area, in its middle. */
+export function discMark({ width, height }: { width: number; height: number }, share: number): Mask {
+  const mark = createMask(width, height);
+  const radius = Math.sqrt((share * width * height) / Math.PI);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      if ((x - width / 2) ** 2 + (y - height / 2) ** 2 < radius * radius) mark.data[y * width + x] = 255;
+    }
+  }
+  return mark;
+}
+
+const STAGES = ['planes', 'match', 'copy', 'seams', 'measure', 'finish'] as const;
+
+/** The first take at growing sizes, stage by stage, by one thread and by two. */
+export function measureTime(): Table[] {
+  const time: Table = {
+    title: 'Time of the first take',
+    about: `A hole of 4 % of the picture, warmed up once, milliseconds by the clock. One thread, by stage; then two threads.`,
+    columns: ['', 'hole px', ...STAGES, 'all, 1 thread', '2 threads', 'gain'],
+    rows: [],
+  };
+  const [one, two] = [nodeKernels(1), nodeKernels(2)];
+  const strategy = FIRST_ROUND[0]!;
+  for (const [megapixels, width, height] of SIZES) {
+    const photo = boardsPhoto(width, height);
+    const mark = discMark(photo, HOLE_SHARE);
+    rebuild(photo, mark, strategy, one);
+    const alone = rebuild(photo, mark, strategy, one);
+    rebuild(photo, mark, strategy, two);
+    const together = rebuild(photo, mark, strategy, two);
+    time.rows.push([
+      `${megapixels} MP`,
+      Math.round(HOLE_SHARE * width * height),
+      ...STAGES.map((stage) => Math.round(alone.fill.timings[stage] ?? 0)),
+      Math.round(alone.ms),
+      Math.round(together.ms),
+      alone.ms / together.ms,
+    ]);
+  }
+  one.close();
+  two.close();
+  return [time];
+}
+
+/** How much faster each kernel is than its plain twin on the same data. */
+export function measureKernels(): Table[] {
+  const table: Table = {
+    title: 'Kernels against their plain twins',
+    about: 'One thread, the same data, milliseconds a run (the best of three).',
+    columns: ['', 'plain', 'WebAssembly SIMD', 'times faster'],
+    rows: [],
+  };
+  const photo = boardsPhoto(2400, 1600);
+  const mark = discMark(photo, 0.05);
+  const kinds = [createTwinKernels(), nodeKernels(1)].map((kernels) => timesOf(photo, mark, kernels));
+  for (const name of Object.keys(kinds[0]!) as (keyof Times)[]) {
+    const [plain, simd] = kinds.map((times) => times[name]);
+    table.rows.push([name, plain!, simd!, plain! / simd!]);
+  }
+  return [table];
+}
+
+type Times = Record<'preparation' | 'search' | 'vote', number>;
+
+function timesOf(photo: RasterImage, mark: Mask, kernels: Kernels): Times {
+  const best = (run: () => void): number =>
+    Math.min(
+      ...[0, 1, 2].map(() => {
+        const start = performance.now();
+        run();
+        return performance.now() - start;
+      }),
+    );
+  const preparation = best(() => {
+    kernels.reset();
+    makeWorkImage(photo, mark.data, undefined, 4, 9, kernels);
+  });
+  kernels.reset();
+  const level = indexLevel(makeWorkImage(photo, mark.data, undefined, 4, 9, kernels), 100, kernels.scratch);
+  const field = randomCorrespondence(level, createRandom(1), kernels.scratch);
+  kernels.measureCosts(level, field);
+  let pass = 0;
+  const search = best(() => kernels.search(level, field, { reach: 200, seed: 1, pass: pass++, step: 1 }));
+  const vote = best(() => voteHole(level, field, 1, kernels));
+  return { preparation, search, vote };
+}
+
+/** How much memory the first take needs beyond the photo and its mark, each size in a process of its own. */
+export function measureMemory(): Table[] {
+  const table: Table = {
+    title: 'Memory of the first take',
+    about:
+      'Growth of the largest resident size beyond photo and mark, a hole of 4 %, each size in a process of its own.',
+    columns: ['', 'photo and mark, MB', 'growth, MB'],
+    rows: [],
+  };
+  for (const [megapixels, width, height] of SIZES.slice(1)) {
+    const probe = fileURLToPath(new URL('./memoryProbe.ts', import.meta.url));
+    const answer = execFileSync(process.execPath, ['--import', 'tsx', '--expose-gc', probe, `${width}`, `${height}`]);
+    const { ownMb, growthMb } = JSON.parse(answer.toString()) as Probe;
+    table.rows.push([`${megapixels} MP`, Math.round(ownMb), Math.round(growthMb)]);
+  }
+  return [table];
+}
