@@ -4,7 +4,7 @@ import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { drain } from '../core/progress.ts';
 import { composePatches } from './composePatches.ts';
 import { OPERATIONS, operationOf } from './catalogue.ts';
-import { maskUnder, renderMark } from './marks/renderMark.ts';
+import { markFromMask, maskUnder, renderMark } from './marks/renderMark.ts';
 import { EMPTY_MARK, type Mark } from './marks/markSchema.ts';
 import type { StepResult } from './operation.ts';
 
@@ -108,4 +108,19 @@ test('what can’t be done is told: outside the picture, nothing marked, an unkn
   expect(() => apply('clear', { mark: EMPTY_MARK })).toThrow(/Nothing is marked/);
   expect(() => apply('clear', {}, 'by magic')).toThrow(/not a way of rebuilding/);
   expect(() => apply('clear', { donors: EMPTY_MARK })).toThrow(/donor area is empty/);
+});
+
+test('what is protected stays to the pixel, though it is marked', () => {
+  const kept = maskOf(WIDTH, HEIGHT, (x, y) => (x - 70) ** 2 + (y - 90) ** 2 < 6 ** 2);
+  const image = composed(apply('clear', { protect: markFromMask(kept) }));
+  const changed = new Set(differingPixels(PHOTO, image));
+  kept.data.forEach((value, i) => value && expect(changed.has(i)).toBe(false));
+  expect(changed.size).toBeGreaterThan(500);
+});
+
+test('a cleared place tells where it came from and on which planes', () => {
+  const { report } = apply('clear', { planes: [] });
+  expect(report!.planes).toEqual([]);
+  expect(report!.used.cells.some((cell) => cell === 1)).toBe(true);
+  expect(report!.growthAdvisedPx).toBe(0);
 });

@@ -96,11 +96,9 @@ describe.each(BOTH)('$kind kernels', ({ make }) => {
     const level = striped(80, 64, own);
     const field = peelHole(level, own);
     voteHole(level, field, 1, own);
-    for (let i = 0; i < level.hole.length; i++) {
-      // Patches that see too little of the rim to tell the phase count next to nothing in the vote.
-      const expected = (i % 80) % 8 < 4 ? 60 : 190;
-      if (level.hole[i]) expect(Math.abs(level.features[4 * i]! - expected)).toBeLessThanOrEqual(32);
-    }
+    const off = Array.from(level.holePixels, (i) => Math.abs(level.features[4 * i]! - ((i % 80) % 8 < 4 ? 60 : 190)));
+    // Where hardly any of the rim is seen a patch may be out of phase; it counts next to nothing in the vote.
+    expect(off.filter((difference) => difference > 10).length / off.length).toBeLessThan(0.1);
   });
 });
 

@@ -39,9 +39,9 @@ export function measureDetail(image: RasterImage, hole: Uint8Array, box: Rect, r
   return { detailError: error / SCALES.length };
 }
 
-/** Three box passes whose variance adds up to a Gaussian's. */
+/** Two box passes whose variance adds up to a Gaussian's. */
 const blurTo = (plane: Float32Array<ArrayBuffer>, width: number, height: number, sigma: number) =>
-  blurPlane(plane, width, height, (Math.sqrt(4 * sigma * sigma + 1) - 1) / 2, 3);
+  blurPlane(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
 
 function reduceLuma(
   image: RasterImage,
@@ -55,19 +55,24 @@ function reduceLuma(
   const height = Math.max(1, Math.floor(window.height / factor));
   const luma = new Float32Array(width * height);
   const inside = new Uint8Array(width * height);
-  const scale = 1 / (factor * factor);
-  for (let y = 0; y < height * factor; y++) {
-    const py = window.y + y;
-    const row = Math.floor(y / factor) * width;
-    for (let x = 0; x < width * factor; x++) {
-      const px = window.x + x;
-      const at = py * image.width + px;
-      const isRebuilt = hole[at] !== 0;
-      const { data } = isRebuilt ? rebuilt : image;
-      const i = 4 * (isRebuilt ? (py - box.y) * box.width + px - box.x : at);
-      const cell = row + Math.floor(x / factor);
-      luma[cell]! += scale * (0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!);
-      if (isRebuilt) inside[cell] = 1;
+  // Two by two of a cell's pixels stand for all of them.
+  const steps = Math.min(factor, 2);
+  const stride = Math.floor(factor / steps);
+  const scale = 1 / (steps * steps);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      for (let k = 0; k < steps * steps; k++) {
+        const px = window.x + x * factor + (k % steps) * stride;
+        const py = window.y + y * factor + Math.floor(k / steps) * stride;
+        const at = py * image.width + px;
+        const isRebuilt = hole[at] !== 0;
+        const { data } = isRebuilt ? rebuilt : image;
+        const i = 4 * (isRebuilt ? (py - box.y) * box.width + px - box.x : at);
+        sum += 0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
+        if (isRebuilt) inside[y * width + x] = 1;
+      }
+      luma[y * width + x] = scale * sum;
     }
   }
   return { width, height, luma, inside };

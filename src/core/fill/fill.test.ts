@@ -3,7 +3,9 @@ import { differingPixels, maskOf, noise, pictureOf } from '../../../tests/suppor
 import { cropImage, pasteImage, type RasterImage } from '../image/rasterImage.ts';
 import { createMask, type Mask } from '../mask/mask.ts';
 import { drain, type Progress } from '../progress.ts';
-import { fillRegion, planFillRegion, type FillInput } from './fill.ts';
+import type { PlaneCorners } from '../planes/findPlanes.ts';
+import { applyHomography, invertHomography, squareToQuad } from '../planes/homography.ts';
+import { fillRegion, inLight, planFillRegion, type FillInput } from './fill.ts';
 import { FILL_STRATEGIES } from './strategy.ts';
 
 const SIZE = 160;
@@ -124,7 +126,7 @@ test('progress grows to its end and a coarse preview of the hole comes before th
   const shares = reports.map((report) => report.share);
   expect(shares).toEqual([...shares].sort((a, b) => a - b));
   const preview = reports.find((report) => report.preview)!.preview!;
-  expect(preview.rect.x).toBeLessThanOrEqual(56);
+  expect(preview.rect.x).toBeLessThanOrEqual(57);
   expect(preview.rect.x + preview.rect.width).toBeGreaterThanOrEqual(104);
 });
 
@@ -142,4 +144,63 @@ test('the region follows the mark, stays in the photo and takes far donors in', 
   const region = planFillRegion(mark, photo, { x: 10, y: 20, width: 50, height: 50 });
   expect(region.x).toBe(10);
   expect(region.y).toBe(20);
+});
+
+test('a linear ramp across the seams closes exactly, though no donor has its tone', () => {
+  // Every donor differs from the place by a constant step; the correction takes it away to the level.
+  const ramp = pictureOf(SIZE, SIZE, (x) => [40 + x, 40 + x, 40 + x]);
+  const filled = whole(ramp, run({ image: withObject(ramp, MARK) }));
+  expect(errorInside(filled, ramp)).toBeLessThan(1);
+});
+
+test('light mixes between the pixels’ own and the place’s, step by step', () => {
+  const image = pictureOf(SIZE, SIZE, (x) => [60 + x, 90 + x / 2, 120]);
+  const result = run({ image: withObject(image, MARK) });
+  const tones = [0, 0.25, 0.5, 0.75, 1].map((light) => inLight(result, light).data);
+  expect(tones[0]).toEqual(result.inOwnLight.data);
+  expect(tones[4]).toEqual(result.image.data);
+  const distance = (data: Uint8ClampedArray): number =>
+    data.reduce((sum, value, i) => sum + Math.abs(value - result.image.data[i]!), 0);
+  const distances = tones.map(distance);
+  expect(distances).toEqual([...distances].sort((a, b) => b - a));
+  expect(distances[0]).toBeGreaterThan(distances[4]! + 1000);
+});
+
+test('where new pixels came from is told, and is never the hole', () => {
+  const image = withObject(boards(), MARK);
+  const { used } = run({ image });
+  expect(used.cells.some((cell) => cell === 1)).toBe(true);
+  used.cells.forEach((cell, k) => {
+    if (!cell) return;
+    const x = ((k % used.width) + 0.5) * used.side;
+    const y = (Math.floor(k / used.width) + 0.5) * used.side;
+    // A cell at the rim may hold both; its middle is never deep inside.
+    expect((x - 80) ** 2 + (y - 76) ** 2).toBeGreaterThan((24 - used.side) ** 2);
+  });
+});
+
+test('a mark with next to nothing around it is said to be so', () => {
+  const image = boards();
+  const wide = maskOf(SIZE, SIZE, (x) => x > 34);
+  expect(run({ image, mark: wide }).poorSurroundings).toBe(true);
+  expect(run({ image }).poorSurroundings).toBe(false);
+});
+
+test('tiles in perspective run on along a plane that is given, better than without it', () => {
+  const corners: PlaneCorners['corners'] = [
+    { x: 50, y: 10 },
+    { x: 110, y: 10 },
+    { x: 190, y: 156 },
+    { x: -30, y: 156 },
+  ];
+  const toPlane = invertHomography(squareToQuad(corners));
+  const tiles = pictureOf(SIZE, SIZE, (x, y) => {
+    const { x: u, y: v } = applyHomography(toPlane, x + 0.5, y + 0.5);
+    const value = (u * 12 + 9) % 1 < 0.15 || (v * 12 + 9) % 1 < 0.15 ? 60 : 170;
+    return [value, value, value];
+  });
+  const image = withObject(tiles, MARK);
+  const along = errorInside(whole(image, run({ image, planes: [{ corners }] })), tiles);
+  const without = errorInside(whole(image, run({ image, planes: [] })), tiles);
+  expect(along).toBeLessThan(without);
 });

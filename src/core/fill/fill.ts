@@ -16,7 +16,7 @@ import { shiftedSources, type Sources } from './sources.ts';
 import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import type { FillStrategy } from './strategy.ts';
-import { seamCorrection } from './transfer.ts';
+import { closeSeams } from './transfer.ts';
 
 const SMALLEST_MARGIN_PX = 96;
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
@@ -158,20 +158,9 @@ function* rebuildPart(
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
   // Where two planes meet their tones have nothing to do with each other.
-  const correction = seamCorrection(image, part.plane ? hole : unknown, part.pixelsOf, box, sources, kernels);
-  clock.lap('seams');
   const lit = { ...copied, data: copied.data.slice() };
-  const levels = new Float32Array(3);
-  for (let y = 0; y < box.height; y++) {
-    for (let x = 0; x < box.width; x++) {
-      if (!part.pixelsOf[(y + box.y) * image.width + x + box.x]) continue;
-      const i = 4 * (y * box.width + x);
-      for (let c = 0; c < 3; c++) levels[c] = copied.data[i + c]!;
-      correction.addTo(levels, x + box.x, y + box.y);
-      for (let c = 0; c < 3; c++) lit.data[i + c] = levels[c]!;
-    }
-  }
-  clock.lap('finish');
+  closeSeams(image, part.plane ? hole : unknown, part.pixelsOf, box, sources, lit.data, kernels);
+  clock.lap('seams');
   return { ...matched, image: lit, copied };
 }
 
@@ -271,12 +260,13 @@ function donorsOutside(hole: Uint8Array, donors: Uint8Array | undefined): Uint8A
 }
 
 function pastePart(out: RasterImage, outBox: Rect, { box, pixelsOf }: Part, image: RasterImage, width: number): void {
+  const from = new Uint32Array(image.data.buffer, image.data.byteOffset, image.data.length / 4);
+  const to = new Uint32Array(out.data.buffer, out.data.byteOffset, out.data.length / 4);
   for (let y = box.y; y < box.y + box.height; y++) {
+    const source = (y - box.y) * box.width - box.x;
+    const target = (y - outBox.y) * outBox.width - outBox.x;
     for (let x = box.x; x < box.x + box.width; x++) {
-      if (!pixelsOf[y * width + x]) continue;
-      const from = 4 * ((y - box.y) * box.width + x - box.x);
-      const to = 4 * ((y - outBox.y) * outBox.width + x - outBox.x);
-      for (let c = 0; c < 4; c++) out.data[to + c] = image.data[from + c]!;
+      if (pixelsOf[y * width + x]) to[target + x] = from[source + x]!;
     }
   }
 }
@@ -289,20 +279,17 @@ export function inLight({ image, inOwnLight }: Pick<FillResult, 'image' | 'inOwn
   return { ...image, data };
 }
 
-/** Mixes what was rebuilt with the photo by the mark's coverage. In place. */
+/** Mixes what was rebuilt with the photo where the mark is partial. In place. */
 function mixIntoPhoto(image: RasterImage, mark: Mask, box: Rect, rebuilt: RasterImage): void {
   for (let y = 0; y < box.height; y++) {
     for (let x = 0; x < box.width; x++) {
       const at = (y + box.y) * image.width + x + box.x;
-      const coverage = mark.data[at]! / 255;
-      if (coverage === 0) continue;
+      const coverage = mark.data[at]!;
+      if (coverage === 0 || coverage === 255) continue;
       const i = 4 * (y * box.width + x);
-      if (coverage < 1) {
-        for (let c = 0; c < 3; c++) {
-          rebuilt.data[i + c] = rebuilt.data[i + c]! * coverage + image.data[4 * at + c]! * (1 - coverage);
-        }
+      for (let c = 0; c < 3; c++) {
+        rebuilt.data[i + c] = (rebuilt.data[i + c]! * coverage + image.data[4 * at + c]! * (255 - coverage)) / 255;
       }
-      rebuilt.data[i + 3] = 255;
     }
   }
 }

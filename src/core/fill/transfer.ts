@@ -10,28 +10,23 @@ const SCREENING = 0.004;
 /** The correction of a larger box is solved on blocks of pixels. */
 const MOST_UNKNOWNS = 500_000;
 
-/** A tone correction in blocks of pixels that are copied together. */
-export interface SeamCorrection {
-  /** Adds the correction to pixel (x, y) of the region, given as three levels in `levels`. */
-  addTo(levels: Float32Array, x: number, y: number): void;
-}
-
 /**
- * The tone correction (in 8-bit levels) that closes the seams of what `sources` copies into `part` (non-zero): a screened Poisson field whose gradient
+ * Adds to `out` (RGBA of `box`, holding what `sources` copied into `part`) the tone correction that closes its seams: a screened Poisson field whose gradient
  * is zero where neighbours were copied together, and closes the mean of both sources' step where they were not; fixed
  * at the part's rim so that the copy's tone meets the known pixels'; free towards what is `unknown` but not of the part.
  * Large boxes are solved on square blocks, between
  * whose centres it is interpolated as far as they are copied together.
  * S. Darabi et al.: Image Melding, SIGGRAPH, 2012 (screened Poisson); P. Perez et al.: Poisson Image Editing, 2003.
  */
-export function seamCorrection(
+export function closeSeams(
   image: RasterImage,
   unknown: Uint8Array,
   part: Uint8Array,
   box: Rect,
   sources: Sources,
+  out: Uint8ClampedArray,
   kernels: Kernels,
-): SeamCorrection {
+): void {
   const side = blockSide(box, sources.cell);
   const across = Math.floor(box.x / side);
   const top = Math.floor(box.y / side);
@@ -112,36 +107,48 @@ export function seamCorrection(
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = createGridSolver(system, kernels).solve(rightSides, 1e-2, 8);
   if (side === 1) {
-    return {
-      addTo(levels, x, y) {
+    for (let y = box.y; y < box.y + box.height; y++) {
+      for (let x = box.x; x < box.x + box.width; x++) {
+        if (!part[y * image.width + x]) continue;
         const at = ((y - top) * width + x - across) * LANES;
-        for (let c = 0; c < 3; c++) levels[c]! += solution[at + c]!;
-      },
-    };
+        const to = 4 * ((y - box.y) * box.width + x - box.x);
+        out[to] = out[to]! + solution[at]!;
+        out[to + 1] = out[to + 1]! + solution[at + 1]!;
+        out[to + 2] = out[to + 2]! + solution[at + 2]!;
+      }
+    }
+    return;
   }
   const groups = Float64Array.from({ length: n }, (_, i) =>
     sources.groupAt(((i % width) + across) * side, (Math.floor(i / width) + top) * side),
   );
-  const inDomain = Uint8Array.from(system.extra, (pull) => (pull > 0 ? 1 : 0));
-  return {
-    addTo(levels, x, y) {
+  for (let y = box.y; y < box.y + box.height; y++) {
+    const fy = (y + 0.5) / side - 0.5 - top;
+    const y0 = Math.floor(fy);
+    for (let x = box.x; x < box.x + box.width; x++) {
+      if (!part[y * image.width + x]) continue;
       const fx = (x + 0.5) / side - 0.5 - across;
-      const fy = (y + 0.5) / side - 0.5 - top;
       const x0 = Math.floor(fx);
-      const y0 = Math.floor(fy);
       const own = (Math.floor(y / side) - top) * width + Math.floor(x / side) - across;
+      let [red, green, blue] = [0, 0, 0];
       for (let corner = 0; corner < 4; corner++) {
         const u = x0 + (corner & 1);
         const v = y0 + (corner >> 1);
         const weight = (corner & 1 ? fx - x0 : 1 - fx + x0) * (corner >> 1 ? fy - y0 : 1 - fy + y0);
         const block = v * width + u;
         const together =
-          u >= 0 && v >= 0 && u < width && v < height && inDomain[block] && groups[block] === groups[own];
+          u >= 0 && v >= 0 && u < width && v < height && system.extra[block]! > 0 && groups[block] === groups[own];
         const at = LANES * (together ? block : own);
-        for (let c = 0; c < 3; c++) levels[c]! += weight * solution[at + c]!;
+        red += weight * solution[at]!;
+        green += weight * solution[at + 1]!;
+        blue += weight * solution[at + 2]!;
       }
-    },
-  };
+      const to = 4 * ((y - box.y) * box.width + x - box.x);
+      out[to] = out[to]! + red;
+      out[to + 1] = out[to + 1]! + green;
+      out[to + 2] = out[to + 2]! + blue;
+    }
+  }
 }
 
 /** The smallest side of blocks that divide a work cell and keep the number of unknowns bounded. */
