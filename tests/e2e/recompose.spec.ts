@@ -174,3 +174,66 @@ test('a subject is nudged by the arrow keys, one gesture to one undo', async ({ 
   await page.keyboard.press('Shift+ArrowDown');
   await expect(page.getByRole('button', { name: /Move, 3 px right, 20 px down/ })).toBeVisible();
 });
+
+test('donors are drawn, a plane is added, moved and switched off; takes follow', async ({ page }) => {
+  const bench = await openFile(page, 'disc.png', await smallScene());
+  await bench.lasso([110, 120], 44);
+  await bench.choose('Clear');
+  await bench.makeTakes();
+  await page.getByRole('button', { name: /^3 How it is rebuilt/ }).click();
+
+  const planes = page.getByRole('group', { name: 'Planes' });
+  await planes.getByRole('button', { name: 'Add a plane' }).click();
+  await expect(planes).toContainText('Set by hand');
+  await expect(bench.takes.first()).toBeVisible({ timeout: 60_000 });
+  await expect(bench.progress).toBeHidden({ timeout: 90_000 });
+  const corner = planes.getByRole('button', { name: 'Plane 1, first corner' });
+  await corner.focus();
+  await page.keyboard.press('ArrowLeft');
+  await planes.getByRole('switch', { name: 'Plane 1' }).uncheck();
+  await planes.getByRole('button', { name: 'Back to those found' }).click();
+  await expect(planes.getByRole('button', { name: 'Back to those found' })).toBeHidden();
+
+  const donors = page.getByRole('group', { name: 'Donors' });
+  await donors.getByRole('button', { name: 'Draw donors' }).click();
+  await bench.drag([220, 40], [380, 40], [380, 220], [220, 220]);
+  await expect(donors).toContainText('Only from what is painted');
+  await expect(bench.progress).toBeHidden({ timeout: 90_000 });
+  await donors.getByRole('switch', { name: 'Show what was used' }).check();
+  await donors.getByRole('button', { name: 'From all around' }).click();
+  await expect(donors).toContainText('All around the mark');
+});
+
+test('closeness and light are seen before they are chosen, and a chosen one makes the takes anew', async ({ page }) => {
+  const bench = await openFile(page, 'disc.png', await smallScene());
+  await bench.lasso([110, 120], 44);
+  await bench.choose('Clear');
+  await bench.makeTakes();
+  await page.getByRole('button', { name: /^3 How it is rebuilt/ }).click();
+  const closer = page.getByRole('button', { name: 'Closeness: Closest' });
+  const drawn = () =>
+    closer.locator('canvas').evaluate((canvas: HTMLCanvasElement) => {
+      const { data } = canvas.getContext('2d')!.getImageData(canvas.width / 2, canvas.height / 2, 1, 1);
+      return data[3];
+    });
+  await expect.poll(drawn, { timeout: 60_000 }).toBe(255);
+  await closer.click();
+  await expect(closer).toHaveAttribute('aria-pressed', 'true');
+  await expect(bench.takes.first()).toBeVisible({ timeout: 60_000 });
+});
+
+test('areas of one mark are cleared one by one, each with its own takes', async ({ page }) => {
+  const bench = await openFile(page, 'disc.png', await smallScene());
+  await bench.lasso([110, 120], 40);
+  await bench.lasso([300, 120], 30);
+  await page.getByRole('button', { name: 'One by one' }).click();
+  await expect(page.getByText('1 more area waits')).toBeVisible();
+  await bench.choose('Clear');
+  await bench.makeTakes();
+  await bench.use();
+  await expect(bench.markLine).toContainText('% of the picture');
+  await bench.makeTakes();
+  await bench.use();
+  await expect(bench.steps).toHaveCount(2);
+  await expect(bench.markLine).toContainText('Nothing yet');
+});

@@ -94,8 +94,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const several = parts.length > 1;
   const picture = several ? { ...image, data: image.data.slice() } : image;
   const unknown = several ? mark.data.slice() : mark.data;
-  const rebuilt = cropImage(image, box);
-  const inOwnLight = cropImage(image, box);
+  let rebuilt = several ? cropImage(image, box) : undefined;
+  let inOwnLight = several ? cropImage(image, box) : undefined;
   const matched: { measures: MatchMeasures; pixels: number }[] = [];
   const used = noAreas(image);
   let poorSurroundings = false;
@@ -111,13 +111,17 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     matched.push({ measures: made.measures, pixels: part.pixels });
     poorSurroundings ||= made.choice < SMALLEST_CHOICE;
     addUsedAreas(used, part, made.sources, image.width);
-    pastePart(rebuilt, box, part, made.image, image.width);
-    pastePart(inOwnLight, box, part, made.copied, image.width);
-    if (several) {
+    if (!rebuilt || !inOwnLight) {
+      rebuilt = made.image;
+      inOwnLight = made.copied;
+    } else {
+      pastePart(rebuilt, box, part, made.image, image.width);
+      pastePart(inOwnLight, box, part, made.copied, image.width);
       pastePart(picture, wholeOf(image), part, made.image, image.width);
       for (let i = 0; i < unknown.length; i++) if (part.pixelsOf[i]) unknown[i] = 0;
     }
   }
+  if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const measures = { ...mergeMatchMeasures(matched), ...measureDetail(image, mark.data, box, rebuilt) };
   clock.lap('measure');
   mixIntoPhoto(image, mark, box, rebuilt);
@@ -159,6 +163,8 @@ function* rebuildPart(
   yield { stage: 'Closing seams', share: 0.85 };
   // Where two planes meet their tones have nothing to do with each other.
   const lit = { ...copied, data: copied.data.slice() };
+  // Of the match only what `sources` keeps is needed any more.
+  kernels.reset();
   closeSeams(image, part.plane ? hole : unknown, part.pixelsOf, box, sources, lit.data, kernels);
   clock.lap('seams');
   return { ...matched, image: lit, copied };
