@@ -40,6 +40,14 @@ test('the main views', async ({ page }) => {
   await bench.makeTakes();
   await page.mouse.move(300, 720);
   await page.screenshot({ path: shot('bench-takes') });
+  await page.getByRole('button', { name: /How it is rebuilt/ }).click();
+  await page.getByText('Show them on the photo').click();
+  await page.getByText('Show what was used').click();
+  // The samples are made while nothing else is.
+  await page.waitForTimeout(20_000);
+  await page.screenshot({ path: shot('bench-rebuild') });
+  await page.getByText('Show them on the photo').click();
+  await page.getByText('Show what was used').click();
   await bench.use();
   await page.waitForTimeout(2500);
   await page.getByRole('button', { name: 'Split' }).click();
