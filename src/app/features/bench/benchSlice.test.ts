@@ -143,3 +143,59 @@ test('an empty name is not taken', () => {
   expect(after(opened, actions.projectRenamed('  ')).project!.name).toBe('quay');
   expect(after(opened, actions.projectRenamed(' Fair ')).project!.name).toBe('Fair');
 });
+
+test('drawing goes to the donors while they are meant, and leaves the mark as it is', () => {
+  const state = after(
+    opened,
+    actions.shapeDrawn(lasso('also')),
+    actions.whatChosen('clear'),
+    actions.paintTargetChosen('donors'),
+    actions.shapeDrawn(lasso('also', 200)),
+    actions.shapeDrawn(lasso('without', 220)),
+  );
+  expect(draftOf(state).mark.shapes).toHaveLength(1);
+  expect(draftOf(state).donors!.shapes.map((shape) => shape.combine)).toEqual(['startOver', 'without']);
+  expect(paramsOf(draftOf(state))).toMatchObject({ donors: { shapes: [{}, {}] } });
+  const dropped = after(state, actions.donorsDropped());
+  expect(draftOf(dropped).donors).toBeUndefined();
+  expect(dropped.paintTarget).toBe('mark');
+  expect(draftOf(after(dropped, actions.undone())).donors!.shapes).toHaveLength(2);
+});
+
+test('planes set by hand make other takes; without them those found count again', () => {
+  const marked = after(opened, actions.shapeDrawn(lasso('also')), actions.whatChosen('clear'));
+  const plane = { corners: [0, 1, 2, 3].map((k) => ({ x: k * 10, y: k })) as never, on: true };
+  const set = after(marked, actions.planesSet([plane]));
+  expect(fingerprint(draftOf(set))).not.toBe(fingerprint(draftOf(marked)));
+  const off = after(set, actions.planesSet([{ ...plane, on: false }]));
+  expect(fingerprint(draftOf(off))).not.toBe(fingerprint(draftOf(set)));
+  expect(fingerprint(draftOf(after(off, actions.planesSet(undefined))))).toBe(fingerprint(draftOf(marked)));
+});
+
+test('areas wait for their turn: using a take brings the next, joining brings all back', () => {
+  const areas = [0, 100, 200].map((at) => ({ ...EMPTY_DRAFT.mark, shapes: [lasso('startOver', at)] }));
+  const parted = after(
+    opened,
+    actions.shapeDrawn(lasso('also')),
+    actions.whatChosen('clear'),
+    actions.areasParted(areas),
+  );
+  expect(draftOf(parted).mark).toEqual(areas[0]);
+  expect(draftOf(parted).waiting).toHaveLength(2);
+  const used = after(
+    parted,
+    actions.roundStarted(),
+    actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
+    actions.takeUsed(),
+  );
+  expect(used.project!.steps).toHaveLength(1);
+  expect(draftOf(used)).toMatchObject({ what: 'clear', mark: areas[1], waiting: [areas[2]] });
+  const joined = after(parted, actions.areasJoined());
+  expect(draftOf(joined).mark.shapes.map((shape) => shape.combine)).toEqual(['startOver', 'also', 'also']);
+  expect(draftOf(joined).waiting).toEqual([]);
+});
+
+test('a single area is not parted', () => {
+  const marked = after(opened, actions.shapeDrawn(lasso('also')));
+  expect(after(marked, actions.areasParted([draftOf(marked).mark]))).toBe(marked);
+});

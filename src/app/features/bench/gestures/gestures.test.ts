@@ -1,4 +1,5 @@
 import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
+import { dragCorner } from './dragCorner.ts';
 import { drawLasso } from './drawLasso.ts';
 import { paintStroke } from './paintStroke.ts';
 import { placeSubject } from './placeSubject.ts';
@@ -42,4 +43,15 @@ test('a subject is dragged on from where it was put, by whole px; a touch does n
   gesture.end();
   placeSubject({ x: 1, y: 1 }, { dxPx: 5, dyPx: 5 }, (shift) => done.push(shift)).end();
   expect(done).toEqual([{ dxPx: 104, dyPx: -3 }]);
+});
+
+test('a plane’s corner goes where it is dragged; a touch leaves it', () => {
+  const done: unknown[] = [];
+  const gesture = dragCorner(1, 2, (at) => done.push(at));
+  gesture.end();
+  expect(done).toEqual([]);
+  gesture.move({ x: 8, y: 9 });
+  expect(gesture.live()).toEqual({ kind: 'corner', plane: 1, corner: 2, at: { x: 8, y: 9 } });
+  gesture.end();
+  expect(done).toEqual([{ x: 8, y: 9 }]);
 });

@@ -1,0 +1,56 @@
+import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { cropImage, type RasterImage } from '../image/rasterImage.ts';
+import { boundsOf } from '../mask/mask.ts';
+import { measureDetail } from './detailMeasure.ts';
+import { rankOf } from './rank.ts';
+import { FILL_STRATEGIES, varied } from './strategy.ts';
+
+const SIZE = 240;
+const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 120) ** 2 + (y - 120) ** 2 < 50 ** 2);
+const BOX = boundsOf(MARK);
+
+const grained = (amplitude: number, seed: number): RasterImage => {
+  const grain = noise(seed, amplitude);
+  return pictureOf(SIZE, SIZE, () => [128 + grain(), 128 + grain(), 128 + grain()]);
+};
+const PHOTO = grained(60, 1);
+const errorOf = (fill: RasterImage): number => measureDetail(PHOTO, MARK.data, BOX, cropImage(fill, BOX)).detailError;
+
+test('a fill as lively as its surroundings is near 0; a blurred and a rougher one are far off', () => {
+  const alike = errorOf(grained(60, 2));
+  expect(alike).toBeLessThan(0.15);
+  expect(errorOf(grained(15, 2))).toBeGreaterThan(alike + 0.6);
+  expect(errorOf(grained(240, 2))).toBeGreaterThan(alike + 0.6);
+});
+
+test('what lies outside the place does not count', () => {
+  const flat = pictureOf(SIZE, SIZE, () => [128, 128, 128]);
+  const fill = grained(60, 2);
+  const cut = cropImage(flat, BOX);
+  for (let y = 0; y < BOX.height; y++) {
+    for (let x = 0; x < BOX.width; x++) {
+      const at = (y + BOX.y) * SIZE + x + BOX.x;
+      if (MARK.data[at]) cut.data.set(fill.data.subarray(4 * at, 4 * at + 4), 4 * (y * BOX.width + x));
+    }
+  }
+  expect(measureDetail(PHOTO, MARK.data, BOX, cut).detailError).toBe(errorOf(fill));
+});
+
+test('of two takes the one with less error in detail ranks first, unless its way is known to be worse', () => {
+  const measures = { rimCost: 5, relativeCost: 0.2 };
+  const [good, bad] = [0.2, 0.3].map((detailError) => rankOf({ ...measures, detailError }, 0));
+  expect(good).toBeLessThan(bad!);
+  expect(rankOf({ ...measures, detailError: 0.2 }, 1)).toBeGreaterThan(bad!);
+});
+
+test('a strategy stays itself for the first round and wanders, in bounds, in later ones', () => {
+  for (const strategy of FILL_STRATEGIES) {
+    expect(varied(strategy, 1)).toEqual(strategy);
+    const later = [2, 3, 4].map((seed) => varied(strategy, seed));
+    expect(new Set(later.map(({ coarseness }) => coarseness)).size).toBe(3);
+    for (const { coarseness, start, planes } of later) {
+      expect(Math.abs(Math.log2(coarseness / strategy.coarseness))).toBeLessThanOrEqual(0.6);
+      expect({ start, planes }).toEqual({ start: strategy.start, planes: strategy.planes });
+    }
+  }
+});
