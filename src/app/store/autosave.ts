@@ -13,7 +13,10 @@ let lastWrite: Promise<void> = Promise.resolve();
 /** Settles once everything that was to be saved is saved. */
 export const savesSettled = (): Promise<void> => lastWrite;
 
-/** Writes the open project whenever it changes, soon after; at once when the page is left. Returns how to stop. */
+/**
+ * Writes the open project whenever it changes, soon after; at once when its steps change or the page is left. Returns
+ * how to stop.
+ */
 export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise<void> {
   let saved: Project | undefined = store.getState().bench.project;
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -36,7 +39,11 @@ export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise
     return lastWrite;
   };
   const unsubscribe = store.subscribe(() => {
-    if (store.getState().bench.project !== saved) timer ??= setTimeout(() => void save(), REST_MS);
+    const { project } = store.getState().bench;
+    if (project === saved) return;
+    // A step is what a person has decided: it must not be lost even to a reload that follows at once.
+    if (project && project.steps !== saved?.steps) void save();
+    else timer ??= setTimeout(() => void save(), REST_MS);
   });
   const onHide = (): void => void save();
   addEventListener('pagehide', onHide);
