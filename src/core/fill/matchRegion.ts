@@ -46,7 +46,7 @@ export interface Match {
 const WORK_PIXELS = 250_000;
 
 /** The whole factor by which a region of `pixels` is reduced for matching. */
-export function workFactor(pixels: number, coarseness: number): number {
+function workFactor(pixels: number, coarseness: number): number {
   const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS)));
   // From 4 on even numbers, so that a work cell can be cut into blocks of 2 x 2 pixels.
   return factor < 3.5 ? Math.round(factor) : 2 * Math.round(factor / 2);

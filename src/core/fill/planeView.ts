@@ -1,6 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { inflate, intersect, type Rect } from '../image/rect.ts';
+import { cubicWeight } from '../image/resample.ts';
 import {
   applyHomography,
   areaScaleAt,
@@ -280,8 +281,8 @@ function addBicubicBytes(
 }
 
 const cubicWeights = (f: number): [number, number, number, number] => [
-  ((-0.5 * f + 1) * f - 0.5) * f,
-  (1.5 * f - 2.5) * f * f + 1,
-  ((-1.5 * f + 2) * f + 0.5) * f,
-  (0.5 * f - 0.5) * f * f,
+  cubicWeight(f + 1),
+  cubicWeight(f),
+  cubicWeight(f - 1),
+  cubicWeight(f - 2),
 ];

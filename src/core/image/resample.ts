@@ -71,11 +71,11 @@ function addBicubic({ width, height, channels, data }: Planes, x: number, y: num
   if (x0 < -2 || y0 < -2 || x0 > width || y0 > height) return;
   for (let v = -1; v <= 2; v++) {
     const row = y0 + v;
-    const wy = keys(v - fy);
+    const wy = cubicWeight(v - fy);
     if (row < 0 || row >= height || wy === 0) continue;
     for (let u = -1; u <= 2; u++) {
       const column = x0 + u;
-      const w = wy * keys(u - fx);
+      const w = wy * cubicWeight(u - fx);
       if (column < 0 || column >= width || w === 0) continue;
       const at = (row * width + column) * channels;
       for (let c = 0; c < channels; c++) sum[c]! += w * data[at + c]!;
@@ -84,7 +84,7 @@ function addBicubic({ width, height, channels, data }: Planes, x: number, y: num
 }
 
 /** Keys' kernel for a = -.5. The tiny dead zone makes whole-pixel shifts exact. */
-function keys(t: number): number {
+export function cubicWeight(t: number): number {
   const d = Math.abs(t);
   if (d < 1e-9) return 1;
   if (d > 2 - 1e-9 || Math.abs(d - 1) < 1e-9) return 0;
