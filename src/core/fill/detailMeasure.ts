@@ -3,8 +3,8 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 
-/** Standard deviations, in px of the reduced picture, of the finer side of each band; the coarser has twice that. */
-const SCALES = [1, 2, 4];
+/** Bands that are looked at, each an octave. */
+const BANDS = 3;
 const MOST_PIXELS = 250_000;
 const MARGIN_PX = 64;
 /** Side, in reduced px, of the cells in which detail is measured. */
@@ -29,19 +29,45 @@ export function measureDetail(image: RasterImage, hole: Uint8Array, box: Rect, r
   const reduced = reduceLuma(image, hole, box, rebuilt, window, factor);
   const { width, height, luma, inside } = reduced;
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
-  let finer = blurTo(luma, width, height, SCALES[0]!);
+  let octave: Octave = { width, height, luma: blurTo(luma, width, height, 1), inside };
   let error = 0;
-  for (const scale of SCALES) {
-    const coarser = blurTo(luma, width, height, 2 * scale);
-    error += bandError(finer, coarser, inside, width, height, cells);
-    finer = coarser;
+  for (let band = 0; band < BANDS; band++) {
+    if (band > 0) octave = halved(octave);
+    // From a standard deviation of 1 px to one of 2, with which halving makes it 1 again.
+    const coarser = blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3));
+    error += bandError(octave, coarser, CELL_PX >> band, cells);
+    octave.luma = coarser;
   }
-  return { detailError: error / SCALES.length };
+  return { detailError: error / BANDS };
+}
+
+/** A plane of luma, and where (1) it was rebuilt. */
+interface Octave {
+  width: number;
+  height: number;
+  luma: Float32Array<ArrayBuffer>;
+  inside: Uint8Array;
 }
 
 /** Two box passes whose variance adds up to a Gaussian's. */
 const blurTo = (plane: Float32Array<ArrayBuffer>, width: number, height: number, sigma: number) =>
   blurPlane(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
+
+/** Means of two by two; a last odd column or row is left out. */
+function halved({ width, height, luma, inside }: Octave): Octave {
+  const half = { width: width >> 1, height: height >> 1 };
+  const n = half.width * half.height;
+  const out: Octave = { ...half, luma: new Float32Array(n), inside: new Uint8Array(n) };
+  for (let y = 0; y < half.height; y++) {
+    for (let x = 0; x < half.width; x++) {
+      const i = 2 * (y * width + x);
+      const to = y * half.width + x;
+      out.luma[to] = 0.25 * (luma[i]! + luma[i + 1]! + luma[i + width]! + luma[i + width + 1]!);
+      out.inside[to] = inside[i]! | inside[i + 1]! | inside[i + width]! | inside[i + width + 1]!;
+    }
+  }
+  return out;
+}
 
 function reduceLuma(
   image: RasterImage,
@@ -50,7 +76,7 @@ function reduceLuma(
   rebuilt: RasterImage,
   window: Rect,
   factor: number,
-): { width: number; height: number; luma: Float32Array<ArrayBuffer>; inside: Uint8Array } {
+): Octave {
   const width = Math.max(1, Math.floor(window.width / factor));
   const height = Math.max(1, Math.floor(window.height / factor));
   const luma = new Float32Array(width * height);
@@ -62,15 +88,18 @@ function reduceLuma(
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       let sum = 0;
-      for (let k = 0; k < steps * steps; k++) {
-        const px = window.x + x * factor + (k % steps) * stride;
-        const py = window.y + y * factor + Math.floor(k / steps) * stride;
-        const at = py * image.width + px;
-        const isRebuilt = hole[at] !== 0;
-        const { data } = isRebuilt ? rebuilt : image;
-        const i = 4 * (isRebuilt ? (py - box.y) * box.width + px - box.x : at);
-        sum += 0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
-        if (isRebuilt) inside[y * width + x] = 1;
+      for (let v = 0; v < steps; v++) {
+        const py = window.y + y * factor + v * stride;
+        for (let u = 0; u < steps; u++) {
+          const px = window.x + x * factor + u * stride;
+          const at = py * image.width + px;
+          if (hole[at] === 0) {
+            sum += lumaAt(image.data, 4 * at);
+          } else {
+            sum += lumaAt(rebuilt.data, 4 * ((py - box.y) * box.width + px - box.x));
+            inside[y * width + x] = 1;
+          }
+        }
       }
       luma[y * width + x] = scale * sum;
     }
@@ -78,39 +107,41 @@ function reduceLuma(
   return { width, height, luma, inside };
 }
 
+const lumaAt = (data: Uint8ClampedArray, i: number): number =>
+  0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
+
 function bandError(
-  finer: Float32Array,
+  { width, height, luma, inside }: Octave,
   coarser: Float32Array,
-  inside: Uint8Array,
-  width: number,
-  height: number,
+  cellPx: number,
   cells: { width: number; height: number },
 ): number {
   const n = cells.width * cells.height;
-  const energy = [new Float32Array(n), new Float32Array(n)];
-  const count = [new Float32Array(n), new Float32Array(n)];
+  // First of what is known, then of what was rebuilt.
+  const energy = new Float32Array(2 * n);
+  const count = new Float32Array(2 * n);
   for (let y = 0; y < height; y++) {
-    const row = Math.floor(y / CELL_PX) * cells.width;
+    const row = Math.floor(y / cellPx) * cells.width;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
-      const cell = row + Math.floor(x / CELL_PX);
-      const which = inside[i]!;
-      energy[which]![cell]! += (finer[i]! - coarser[i]!) ** 2;
-      count[which]![cell]! += 1;
+      const at = inside[i]! * n + row + Math.floor(x / cellPx);
+      const difference = luma[i]! - coarser[i]!;
+      energy[at]! += difference * difference;
+      count[at]! += 1;
     }
   }
-  const smooth = (plane: Float32Array): Float32Array =>
-    blurPlane(plane as Float32Array<ArrayBuffer>, cells.width, cells.height, 1, 1);
-  const [knownEnergy, rebuiltEnergy] = energy.map(smooth) as [Float32Array, Float32Array];
-  const [known, rebuilt] = count.map(smooth) as [Float32Array, Float32Array];
+  const smooth = (planes: Float32Array, which: number): Float32Array =>
+    blurPlane(planes.slice(which * n, (which + 1) * n) as Float32Array<ArrayBuffer>, cells.width, cells.height, 1, 1);
+  const [knownEnergy, rebuiltEnergy] = [smooth(energy, 0), smooth(energy, 1)];
+  const [known, rebuilt] = [smooth(count, 0), smooth(count, 1)];
   const level = (e: number, c: number): number => Math.log2(Math.sqrt(e / c) + 1);
   const expected = Float32Array.from(known, (c, i) => (c > 0 ? level(knownEnergy[i]!, c) : 0));
-  const unknown = Uint8Array.from(count[0]!, (c) => (c > 0 ? 0 : 1));
+  const unknown = Uint8Array.from(count.subarray(0, n), (c) => (c > 0 ? 0 : 1));
   interpolateHarmonically(expected, unknown, cells.width, cells.height, SWEEPS);
   let sum = 0;
   let weight = 0;
   for (let i = 0; i < n; i++) {
-    const c = count[1]![i]!;
+    const c = count[n + i]!;
     if (c === 0) continue;
     sum += c * Math.abs(level(rebuiltEnergy[i]!, rebuilt[i]!) - expected[i]!);
     weight += c;

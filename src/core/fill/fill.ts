@@ -165,7 +165,8 @@ function* rebuildPart(
   const lit = { ...copied, data: copied.data.slice() };
   // Of the match only what `sources` keeps is needed any more.
   kernels.reset();
-  closeSeams(image, part.plane ? hole : unknown, part.pixelsOf, box, sources, lit.data, kernels);
+  const seamed = part.plane ? hole : unknown;
+  closeSeams({ image, unknown: seamed, part: part.pixelsOf, box, sources }, lit.data, kernels);
   clock.lap('seams');
   return { ...matched, image: lit, copied };
 }

@@ -73,6 +73,6 @@ const boxOf = (bits: Uint8Array, size: Size): Rect =>
 
 function countOf(bits: Uint8Array): number {
   let sum = 0;
-  for (const bit of bits) if (bit) sum++;
+  for (let i = 0; i < bits.length; i++) if (bits[i]) sum++;
   return sum;
 }

@@ -54,9 +54,9 @@ export function makeWorkImage(
     const read = strip.rows + (strip.below ? 1 : 0);
     strip.pixels.set(image.data.subarray(4 * start, 4 * (start + read * image.width)));
     strip.holes.set(hole.subarray(start, start + read * image.width));
-    for (let i = 0; i < strip.rows * image.width; i++) {
-      const allowed = strip.pixels[4 * i + 3] === 255 && (!donors || donors[start + i] === 255);
-      strip.usables[i] = allowed && strip.holes[i] === 0 ? 1 : 0;
+    for (let i = start; i < start + strip.rows * image.width; i++) {
+      const allowed = image.data[4 * i + 3] === 255 && (!donors || donors[i] === 255);
+      strip.usables[i - start] = allowed && hole[i] === 0 ? 1 : 0;
     }
     const rows = Math.min(STRIP_ROWS, height - row);
     kernels.reduce(strip, work, rows);
@@ -91,17 +91,30 @@ function blurKnownTexture(
   weight: number,
   features: Uint8Array,
 ): void {
+  // Along rows first, then down the columns.
+  const sums = new Float32Array(texture.length);
+  const counts = new Uint8Array(texture.length);
   for (let y = 0; y < height; y++) {
+    const row = y * width;
+    for (let x = 0; x < width; x++) {
+      const end = Math.min(width - 1, x + TEXTURE_BLUR_RADIUS);
+      for (let u = Math.max(0, x - TEXTURE_BLUR_RADIUS); u <= end; u++) {
+        const t = texture[row + u]!;
+        if (t < 0) continue;
+        sums[row + x]! += t;
+        counts[row + x]!++;
+      }
+    }
+  }
+  for (let y = 0; y < height; y++) {
+    const first = Math.max(0, y - TEXTURE_BLUR_RADIUS);
+    const last = Math.min(height - 1, y + TEXTURE_BLUR_RADIUS);
     for (let x = 0; x < width; x++) {
       let sum = 0;
       let count = 0;
-      for (let v = Math.max(0, y - TEXTURE_BLUR_RADIUS); v <= Math.min(height - 1, y + TEXTURE_BLUR_RADIUS); v++) {
-        for (let u = Math.max(0, x - TEXTURE_BLUR_RADIUS); u <= Math.min(width - 1, x + TEXTURE_BLUR_RADIUS); u++) {
-          const t = texture[v * width + u]!;
-          if (t < 0) continue;
-          sum += t;
-          count++;
-        }
+      for (let i = first * width + x; i <= last * width + x; i += width) {
+        sum += sums[i]!;
+        count += counts[i]!;
       }
       features[4 * (y * width + x) + 3] = count ? Math.min(255, Math.round((weight * sum) / count)) : 0;
     }

@@ -10,15 +10,13 @@ export function blurPlane(
   radiusPx: number,
   passes = 3,
 ): Float32Array<ArrayBuffer> {
-  let current = plane;
+  const rows = new Float32Array(plane.length);
+  const out = new Float32Array(plane.length);
   for (let pass = 0; pass < passes; pass++) {
-    const rows = new Float32Array(plane.length);
-    blurRows(current, rows, width, height, radiusPx);
-    const columns = new Float32Array(plane.length);
-    blurColumns(rows, columns, width, height, radiusPx);
-    current = columns;
+    blurRows(pass === 0 ? plane : out, rows, width, height, radiusPx);
+    blurColumns(rows, out, width, height, radiusPx);
   }
-  return current;
+  return out;
 }
 
 function blurRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {

@@ -1,6 +1,7 @@
 import type { Mask } from './mask.ts';
 
-const FAR = 1e20;
+const FARTHEST = 1e10;
+const FAR = FARTHEST ** 2;
 
 /**
  * Squared Euclidean distance, in px, of every pixel to the nearest pixel whose coverage is >= 128 (`inside` true) or
@@ -10,20 +11,22 @@ const FAR = 1e20;
 export function squaredDistanceTo(mask: Mask, inside: boolean): Float64Array {
   const { width, height, data } = mask;
   const distance = new Float64Array(width * height);
-  for (let i = 0; i < distance.length; i++) distance[i] = data[i]! >= 128 === inside ? 0 : FAR;
-  const longest = Math.max(width, height);
-  const line = new Float64Array(longest);
-  const result = new Float64Array(longest);
-  const vertex = new Int32Array(longest);
-  const border = new Float64Array(longest + 1);
-  for (let x = 0; x < width; x++) {
-    for (let y = 0; y < height; y++) line[y] = distance[y * width + x]!;
-    lowerEnvelope(line, height, vertex, border, result);
-    for (let y = 0; y < height; y++) distance[y * width + x] = result[y]!;
+  // Along a column the nearest is the next one above or below: one sweep each way, whole rows at a time.
+  for (let i = 0; i < distance.length; i++) {
+    const above = i < width ? FARTHEST : distance[i - width]! + 1;
+    distance[i] = data[i]! >= 128 === inside ? 0 : above;
   }
+  for (let i = distance.length - width - 1; i >= 0; i--) {
+    const below = distance[i + width]! + 1;
+    if (below < distance[i]!) distance[i] = below;
+  }
+  const line = new Float64Array(width);
+  const result = new Float64Array(width);
+  const vertex = new Int32Array(width);
+  const border = new Float64Array(width + 1);
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    for (let x = 0; x < width; x++) line[x] = distance[row + x]!;
+    for (let x = 0; x < width; x++) line[x] = Math.min(FAR, distance[row + x]! ** 2);
     lowerEnvelope(line, width, vertex, border, result);
     for (let x = 0; x < width; x++) distance[row + x] = result[x]!;
   }

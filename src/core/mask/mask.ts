@@ -22,14 +22,9 @@ export function boundsOf(mask: Mask, threshold = 1): Rect {
   let y1 = -1;
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    let first = -1;
-    for (let x = 0; x < width; x++) {
-      if (data[row + x]! >= threshold) {
-        first = x;
-        break;
-      }
-    }
-    if (first < 0) continue;
+    let first = 0;
+    while (first < width && data[row + first]! < threshold) first++;
+    if (first === width) continue;
     let last = width - 1;
     while (data[row + last]! < threshold) last--;
     if (y0 < 0) y0 = y;

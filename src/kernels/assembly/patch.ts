@@ -1,5 +1,13 @@
 export const RADIUS: i32 = 3;
 
+/** The squares of sixteen bytes, summed up in four lanes. */
+@inline
+function squares(d: v128): v128 {
+  const low = i16x8.extend_low_i8x16_u(d);
+  const high = i16x8.extend_high_i8x16_u(d);
+  return i32x4.add(i32x4.dot_i16x8_s(low, low), i32x4.dot_i16x8_s(high, high));
+}
+
 /** Two rows of seven pixels, as sixteen and twelve bytes: their squared differences under the masks, in four lanes. */
 @inline
 export function rowCost(a: usize, b: usize, mask0: v128, mask1: v128): v128 {
@@ -9,15 +17,7 @@ export function rowCost(a: usize, b: usize, mask0: v128, mask1: v128): v128 {
   const b1 = v128.load(b, 16);
   const d0 = v128.and(mask0, v128.or(i8x16.sub_sat_u(a0, b0), i8x16.sub_sat_u(b0, a0)));
   const d1 = v128.and(mask1, v128.or(i8x16.sub_sat_u(a1, b1), i8x16.sub_sat_u(b1, a1)));
-  const low = i32x4.add(
-    i32x4.extadd_pairwise_i16x8_u(i16x8.extmul_low_i8x16_u(d0, d0)),
-    i32x4.extadd_pairwise_i16x8_u(i16x8.extmul_high_i8x16_u(d0, d0)),
-  );
-  const high = i32x4.add(
-    i32x4.extadd_pairwise_i16x8_u(i16x8.extmul_low_i8x16_u(d1, d1)),
-    i32x4.extadd_pairwise_i16x8_u(i16x8.extmul_high_i8x16_u(d1, d1)),
-  );
-  return i32x4.add(low, high);
+  return i32x4.add(squares(d0), squares(d1));
 }
 
 /** The sum of four lanes. */

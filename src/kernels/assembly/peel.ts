@@ -23,10 +23,20 @@ export function peelTarget(band: i32): void {
   const masks = pointer(11) + <usize>(band * SIDE * 32);
   const rowBytes = <usize>(width << 2);
   const corner = target - RADIUS * width - RADIUS;
+  // Rows of which nothing is known are left out; the last four bytes of a row's mask hold how far down it lies.
+  let rows: usize = 0;
   for (let v = 0; v < SIDE; v++) {
-    for (let u = 0; u < SIDE; u++) {
-      store<i32>(masks + <usize>(v * 32 + 4 * u), load<u8>(known + <usize>(corner + v * width + u)) ? -1 : 0);
+    const row = known + <usize>(corner + v * width);
+    const mask = masks + 32 * rows;
+    let count = 0;
+    for (let u: usize = 0; u < 7; u++) {
+      const isKnown = load<u8>(row + u);
+      store<i32>(mask + 4 * u, isKnown ? -1 : 0);
+      count += isKnown;
     }
+    if (count === 0) continue;
+    store<u32>(mask, <u32>v * <u32>rowBytes, 28);
+    rows++;
   }
   const a = features + ((<usize>corner) << 2);
   let best = load<i32>(donors);
@@ -56,17 +66,16 @@ export function peelTarget(band: i32): void {
       const b = features + ((<usize>(candidate - RADIUS * width - RADIUS)) << 2);
       let sum = i32x4.splat(0);
       let cost = 0;
-      for (let v: usize = 0; v < 7; v++) {
+      for (let row: usize = 0; row < rows; row++) {
+        const mask = masks + row * 32;
+        const skip = <usize>load<u32>(mask, 28);
         sum = i32x4.add(
           sum,
-          rowCost(a + v * rowBytes, b + v * rowBytes, v128.load(masks + v * 32), v128.load(masks + v * 32, 16)),
+          rowCost(a + skip, b + skip, v128.load(mask), v128.and(v128.load(mask, 16), i32x4(-1, -1, -1, 0))),
         );
-        if (v === 2 || v === 4) {
-          cost = total(sum);
-          if (cost >= bestCost) break;
-        }
+        cost = total(sum);
+        if (cost >= bestCost) break;
       }
-      cost = total(sum);
       if (cost < bestCost) {
         bestCost = cost;
         best = candidate;

@@ -1,0 +1,136 @@
+import type { GridSystem } from '../blend/gridLaplacian.ts';
+import { LANES } from '../blend/gridSteps.ts';
+import type { RasterImage } from '../image/rasterImage.ts';
+import type { Rect } from '../image/rect.ts';
+import type { Sources } from './sources.ts';
+
+/** How strongly the correction is pulled to zero per pixel: lets tone differences fade over some 1/sqrt(.004) px. */
+const SCREENING = 0.004;
+
+/** A part of the hole with what was copied into it. */
+export interface CopiedPart {
+  /** The region of the photo, and which of its pixels are not known (non-zero). */
+  image: RasterImage;
+  unknown: Uint8Array;
+  /** Region size: non-zero where the part was copied; its box. */
+  part: Uint8Array;
+  box: Rect;
+  sources: Sources;
+}
+
+/** Square blocks of pixels that share one unknown of the correction, lined up with the region's origin. */
+export interface Blocks {
+  side: number;
+  /** Blocks left of and above the first. */
+  across: number;
+  top: number;
+  /** Blocks across and down. */
+  width: number;
+  height: number;
+  /** For each column of the box the block's column. */
+  columns: Int32Array;
+}
+
+export function blocksOf(box: Rect, side: number): Blocks {
+  const across = Math.floor(box.x / side);
+  const top = Math.floor(box.y / side);
+  return {
+    side,
+    across,
+    top,
+    width: Math.floor((box.x + box.width - 1) / side) - across + 1,
+    height: Math.floor((box.y + box.height - 1) / side) - top + 1,
+    columns: Int32Array.from({ length: box.width }, (_, k) => Math.floor((box.x + k) / side) - across),
+  };
+}
+
+/** The system, and its right-hand sides (LANES values a block), whose solution closes the part's seams. */
+export function seamSystem(copied: CopiedPart, blocks: Blocks): { system: GridSystem; rightSides: Float32Array } {
+  const { image, unknown, part, box, sources } = copied;
+  const { side, top, width, height, columns } = blocks;
+  const n = width * height;
+  const system = {
+    width,
+    height,
+    right: new Float32Array(n),
+    down: new Float32Array(n),
+    extra: new Float32Array(n),
+  };
+  const { right, down, extra } = system;
+  const rightSides = new Float32Array(n * LANES);
+  const { data } = image;
+  const groups = groupsOf(copied);
+  // Between centres of blocks lie `side` pixels, from a centre to the known pixel beside the block half as many.
+  const inner = 1 / side;
+  const outer = 2 / (side + 1);
+  const here = new Float32Array(3);
+  const there = new Float32Array(3);
+  const beside = new Float32Array(3);
+  const besideThere = new Float32Array(3);
+
+  /** Pixel (x, y) of block i beside (u, v) of block j: copied from places that lie apart, with a step between them. */
+  const joinParts = (i: number, j: number, x: number, y: number, u: number, v: number): void => {
+    const own = groups[(y - box.y) * box.width + x - box.x]!;
+    const other = groups[(v - box.y) * box.width + u - box.x]!;
+    if (own === other) return;
+    if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
+    if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
+    for (let c = 0; c < 3; c++) {
+      const rise = 0.5 * inner * (besideThere[c]! - here[c]! + there[c]! - beside[c]!);
+      rightSides[LANES * i + c]! += rise;
+      rightSides[LANES * j + c]! -= rise;
+    }
+  };
+  /** Pixel (x, y) of block i beside the known pixel (u, v). */
+  const joinKnown = (i: number, x: number, y: number, u: number, v: number): void => {
+    const group = groups[(y - box.y) * box.width + x - box.x]!;
+    if (!sources.sample(group, u, v, beside)) return;
+    extra[i]! += outer;
+    const q = 4 * (v * image.width + u);
+    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += outer * (data[q + c]! - beside[c]!);
+  };
+
+  const right0 = box.x + box.width - 1;
+  const bottom = box.y + box.height - 1;
+  for (let y = box.y; y <= bottom; y++) {
+    const blockRow = (Math.floor(y / side) - top) * width;
+    const blockBelow = (Math.floor((y + 1) / side) - top) * width;
+    for (let x = box.x; x <= right0; x++) {
+      const p = y * image.width + x;
+      const column = columns[x - box.x]!;
+      const i = blockRow + column;
+      if (part[p]) {
+        extra[i]! += SCREENING;
+        if (x < right0 && part[p + 1]) {
+          const j = blockRow + columns[x + 1 - box.x]!;
+          if (i !== j) {
+            right[i]! += inner;
+            joinParts(i, j, x, y, x + 1, y);
+          }
+        } else if (x + 1 < image.width && unknown[p + 1] === 0) joinKnown(i, x, y, x + 1, y);
+        if (y < bottom && part[p + image.width]) {
+          const j = blockBelow + column;
+          if (i !== j) {
+            down[i]! += inner;
+            joinParts(i, j, x, y, x, y + 1);
+          }
+        } else if (y + 1 < image.height && unknown[p + image.width] === 0) joinKnown(i, x, y, x, y + 1);
+        if (x > 0 && unknown[p - 1] === 0) joinKnown(i, x, y, x - 1, y);
+        if (y > 0 && unknown[p - image.width] === 0) joinKnown(i, x, y, x, y - 1);
+      }
+    }
+  }
+  return { system, rightSides };
+}
+
+/** For each pixel of the box that is copied, with which it is copied together. */
+function groupsOf({ image, part, box, sources }: CopiedPart): Float64Array {
+  const groups = new Float64Array(box.width * box.height);
+  for (let y = 0; y < box.height; y++) {
+    const row = (y + box.y) * image.width + box.x;
+    for (let x = 0; x < box.width; x++) {
+      if (part[row + x]) groups[y * box.width + x] = sources.groupAt(x + box.x, y + box.y);
+    }
+  }
+  return groups;
+}
