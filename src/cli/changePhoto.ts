@@ -17,6 +17,8 @@ import { numberBetween } from './options.ts';
 export interface ChangeOptions {
   mark: string;
   donors?: string;
+  /** The subject's shadow: marked too, but no part of the subject. */
+  shadowMark?: string;
   takes: number;
   seed: number;
   closeness?: number;
@@ -49,12 +51,15 @@ export async function changePhoto(
   const clock = performance.now();
   const { image, workshop } = await openWorkshop(path);
   const mark = markFromMask(await readMask(options.mark, image, 'The mark'));
+  const shadow = options.shadowMark && markFromMask(await readMask(options.shadowMark, image, 'The shadow mask'));
+  if (shadow) mark.shapes.push(...shadow.shapes.map((shape) => ({ ...shape, combine: 'also' as const })));
   const donors = options.donors && markFromMask(await readMask(options.donors, image, 'The donor mask'));
   const decodeMs = performance.now() - clock;
   const operation = operationOf(type);
   const params = operation.schema.parse({
     mark,
     ...(donors && { donors }),
+    ...(shadow && { belongsNot: shadow }),
     take: { strategy: operation.strategies[0], seed: options.seed },
     ...(options.closeness !== undefined && { closeness: options.closeness }),
     ...(options.light !== undefined && { light: options.light }),

@@ -1,6 +1,9 @@
 import { Command, CommanderError } from 'commander';
 import { serialiseError } from '../core/errors.ts';
+import { borrowCommand } from './borrowCommand.ts';
 import { clearCommand } from './clearCommand.ts';
+import { lengthenCommand } from './lengthenCommand.ts';
+import { markCommand } from './markCommand.ts';
 import { moveCommand } from './moveCommand.ts';
 import { runCommand } from './runCommand.ts';
 
@@ -11,8 +14,19 @@ const program = new Command('fingo')
   .description('Recompose photos from the command line. A mask is a greyscale picture of the photo, white = marked.')
   .exitOverride()
   .configureOutput({ outputError: () => undefined });
-for (const command of [clearCommand(), moveCommand(), runCommand()]) {
-  program.addCommand(command.exitOverride().configureOutput({ outputError: () => undefined }));
+const quiet = (command: Command): Command => {
+  command.commands.forEach(quiet);
+  return command.exitOverride().configureOutput({ outputError: () => undefined });
+};
+for (const command of [
+  clearCommand(),
+  moveCommand(),
+  lengthenCommand(),
+  borrowCommand(),
+  markCommand(),
+  runCommand(),
+]) {
+  program.addCommand(quiet(command));
 }
 
 try {

@@ -19,6 +19,7 @@ export const moveCommand = (): Command =>
     .option('--turn <degrees>', 'clockwise', numberBetween(-180, 180), 0)
     .addOption(new Option('--mirror <axis>', 'h = left and right swapped, v = upside down').choices(['h', 'v']))
     .option('--copy', 'duplicate: leave the original in place')
+    .option('--shadow-mark <mask>', 'its shadow: goes along as light, and is cleared from the old place')
     .option('--no-shadow', 'leave the shadow behind')
     .action((photo: string, options: MoveOptions) => {
       const mirror = options.mirror === 'h' ? 'horizontal' : options.mirror === 'v' ? 'vertical' : 'none';

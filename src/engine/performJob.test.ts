@@ -17,7 +17,7 @@ const MARK = markFromMask(maskOf(WIDTH, HEIGHT, (x, y) => (x - 80) ** 2 + (y - 6
 const whole = { rect: { x: 0, y: 0, width: WIDTH, height: HEIGHT }, image: PHOTO };
 
 test('a cut-out is the subject alone, its own pixels under its matte as alpha', () => {
-  const job: CutOutJob = { kind: 'cutOut', mark: MARK, photo: PHOTO, region: whole, inputKey: 'k' };
+  const job: CutOutJob = { kind: 'cutOut', subject: { mark: MARK }, photo: PHOTO, region: whole, inputKey: 'k' };
   const { rect, image } = drain(performJob(job, createMemo(1e8), kernels));
   // The disc spans 61 to 99 in x and 41 to 79 in y; the loose mark reaches 14 px farther.
   expect(Math.abs(rect.x - 61)).toBeLessThanOrEqual(4);

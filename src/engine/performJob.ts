@@ -19,8 +19,8 @@ export function* performJob(job: Job, memo: Memo, kernels: Kernels): Task<JobRes
   return yield* operation.apply({ ...job, params: operation.schema.parse(job.params), memo, kernels });
 }
 
-function cutOut({ mark, photo, region, inputKey }: CutOutJob, memo: Memo, kernels: Kernels): JobResult<CutOutJob> {
-  const matte = subjectMatte(mark, photo, region, 0, inputKey, memo, kernels);
+function cutOut({ subject, photo, region, inputKey }: CutOutJob, memo: Memo, kernels: Kernels): JobResult<CutOutJob> {
+  const matte = subjectMatte(subject, photo, region, 0, inputKey, memo, kernels);
   const box = boundsOf(matte);
   const image = cropImage(region.image, box);
   const alpha = cropMask(matte, box).data;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { Progress } from '../core/progress.ts';
 import type { StepResult } from '../operations/operation.ts';
-import { markSchema } from '../operations/marks/markSchema.ts';
+import { placingSchema } from '../operations/rebuild/rebuildSchema.ts';
 
 const size = z.object({ width: z.int().min(1), height: z.int().min(1) });
 
@@ -27,7 +27,7 @@ export const jobSchema = z.discriminatedUnion('kind', [
   }),
   z.object({
     kind: z.literal('cutOut'),
-    mark: markSchema,
+    subject: placingSchema.pick({ mark: true, belongs: true, belongsNot: true }),
     photo: size,
     region: patch,
     inputKey: z.string(),

@@ -1,9 +1,8 @@
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect, Size } from '../core/image/rect.ts';
 import { operationOf, type StepParams } from '../operations/catalogue.ts';
-import type { Mark } from '../operations/marks/markSchema.ts';
 import type { Patch, StepResult } from '../operations/operation.ts';
-import { subjectRegion } from '../operations/rebuild/placeMarked.ts';
+import { subjectRegion, type SubjectParams } from '../operations/rebuild/placeMarked.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
 import { composePatches } from '../operations/composePatches.ts';
@@ -47,7 +46,7 @@ export interface Workshop {
   /** A round of takes, each reported as soon as it is there. */
   makeTakes(stand: Stand, type: string, params: StepParams, round: number, options: TakeOptions): Promise<RankedTake[]>;
   /** The subject inside a mark as a patch with its matte as alpha. */
-  cutOut(stand: Stand, mark: Mark, signal: AbortSignal): Promise<Patch>;
+  cutOut(stand: Stand, subject: SubjectParams, signal: AbortSignal): Promise<Patch>;
 }
 
 export interface ReplayOptions {
@@ -69,6 +68,7 @@ const ENGINE = 3;
 /** Joins pixels, runner and store into the work on one picture. */
 export function createWorkshop(source: PixelSource, runner: Runner, store: ResultStore): Workshop {
   const { photo } = source;
+  const origin: Stand = { key: source.key, patches: [] };
 
   const cropStand = async (stand: Stand, rect: Rect): Promise<Patch> => {
     const image = await source.crop(rect);
@@ -86,9 +86,14 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     const stored = await store.get(key);
     if (stored) return stored;
     signal.throwIfAborted();
-    const rects = operationOf(type).regions(params, photo);
-    const regions = await Promise.all(rects.map((rect) => cropStand(stand, rect)));
-    const job = { kind: 'step' as const, type, params, photo, regions, inputKey: stand.key, alone };
+    const operation = operationOf(type);
+    const rects = operation.regions(params, photo);
+    const readsOriginal = operation.readsOriginal?.(params) ?? false;
+    const regions = await Promise.all(
+      rects.map((rect, index) => cropStand(readsOriginal && index === 0 ? origin : stand, rect)),
+    );
+    const inputKey = readsOriginal ? `${stand.key} of ${origin.key}` : stand.key;
+    const job = { kind: 'step' as const, type, params, photo, regions, inputKey, alone };
     const result = await runner.run(job, lane, signal, onProgress);
     await store.set(key, result);
     return result;
@@ -98,8 +103,6 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     key: await keyOf(stand, type, params),
     patches: [...stand.patches, ...result.patches],
   });
-
-  const origin: Stand = { key: source.key, patches: [] };
 
   return {
     origin,
@@ -149,9 +152,9 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       await Promise.all(Array.from({ length: lanes }, (_, lane) => runLane(lane)));
       return takes;
     },
-    async cutOut(stand, mark, signal) {
-      const region = await cropStand(stand, subjectRegion(mark, photo));
-      return runner.run({ kind: 'cutOut', mark, photo, region, inputKey: stand.key }, 0, signal);
+    async cutOut(stand, subject, signal) {
+      const region = await cropStand(stand, subjectRegion(subject.mark, photo));
+      return runner.run({ kind: 'cutOut', subject, photo, region, inputKey: stand.key }, 0, signal);
     },
   };
 }

@@ -1,9 +1,13 @@
 import { FingoError } from '../core/errors.ts';
 import { clearOperation } from './clear/index.ts';
+import { borrowOperation } from './borrow/index.ts';
 import { duplicateOperation } from './duplicate/index.ts';
+import { lengthenOperation } from './lengthen/index.ts';
 import { moveOperation } from './move/index.ts';
 import type { Mark } from './marks/markSchema.ts';
 import type { Operation } from './operation.ts';
+import { refineOperation } from './refine/index.ts';
+import { strokeClearOperation } from './strokeClear/index.ts';
 import type { TakeSpec } from './rebuild/rebuildSchema.ts';
 
 /** What the parameters of every kind of step hold. */
@@ -13,7 +17,15 @@ export interface StepParams {
 }
 
 /** Every kind of step, in the order in which they are offered. */
-export const OPERATIONS: readonly Operation<StepParams>[] = [clearOperation, moveOperation, duplicateOperation];
+export const OPERATIONS: readonly Operation<StepParams>[] = [
+  clearOperation,
+  moveOperation,
+  duplicateOperation,
+  lengthenOperation,
+  borrowOperation,
+  strokeClearOperation,
+  refineOperation,
+];
 
 /** The operation of this type. Throws `invalid-recipe` for an unknown one. */
 export function operationOf(type: string): Operation<StepParams> {

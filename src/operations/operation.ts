@@ -66,5 +66,7 @@ export interface Operation<Params = unknown> {
   /** What was done, in a few words. */
   summarize(params: Params): string;
   regions(params: Params, photo: Size): Rect[];
+  /** Whether the first region shows the original instead of the picture as it stands. */
+  readsOriginal?(params: Params): boolean;
   apply(input: ApplyInput<Params>): Task<StepResult>;
 }

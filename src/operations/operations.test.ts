@@ -95,10 +95,9 @@ test('closeness changes what a rebuilt place is made of', () => {
 });
 
 test('the takes of each kind of step differ from one another', () => {
+  const where = { placement: TO_THE_RIGHT, from: TO_THE_RIGHT, by: { dxPx: 60, dyPx: 0 } };
   for (const { type, strategies } of OPERATIONS) {
-    const [first, second] = strategies
-      .slice(0, 2)
-      .map((name) => composed(apply(type, { placement: TO_THE_RIGHT }, name)));
+    const [first, second] = strategies.slice(0, 2).map((name) => composed(apply(type, where, name)));
     expect(differingPixels(first!, second!, 2).length).toBeGreaterThan(50);
   }
 });
@@ -123,4 +122,97 @@ test('a cleared place tells where it came from and on which planes', () => {
   expect(report!.planes).toEqual([]);
   expect(report!.used.cells.some((cell) => cell === 1)).toBe(true);
   expect(report!.growthAdvisedPx).toBe(0);
+});
+
+test('Borrow covers the mark with the other place, pixel for pixel but for its tone, and nothing else', () => {
+  const from = { dxPx: 112, dyPx: 0 };
+  const image = composed(apply('borrow', { from, light: 0 }));
+  expect(countRed(image)).toBe(0);
+  expect(differingPixels(PHOTO, image).every((i) => marked.data[i]! > 0)).toBe(true);
+  const at = 4 * (90 * WIDTH + 70);
+  expect(Array.from(image.data.subarray(at, at + 3))).toEqual(
+    Array.from(PHOTO.data.subarray(at + 4 * 112, at + 4 * 112 + 3)),
+  );
+});
+
+test('Borrowing from half outside the picture rebuilds the rest; from wholly outside says where to drag', () => {
+  const image = composed(apply('borrow', { from: { dxPx: -75, dyPx: 0 } }));
+  expect(countRed(image)).toBe(0);
+  expect(() => apply('borrow', { from: { dxPx: 5000, dyPx: 0 } })).toThrow(/drag somewhere else/);
+});
+
+test('Lengthen carries the end on and repeats what lies behind it in step', () => {
+  // Upright posts every 20 px, ended by a red cap.
+  const [width, height] = [260, 120];
+  const grain = noise(4, 4);
+  const fence = pictureOf(width, height, (x, y) => {
+    const g = grain();
+    if (y < 40 || y >= 80 || x >= 120) return [90 + g, 120 + g, 80 + g];
+    if (x >= 112) return [200 + g, 40 + g, 40 + g];
+    return x % 20 < 6 ? [220 + g, 210 + g, 190 + g] : [120 + g, 100 + g, 80 + g];
+  });
+  const end = [40, 34, 126, 34, 126, 86, 40, 86];
+  const operation = operationOf('lengthen');
+  const params = operation.schema.parse({
+    mark: { ...EMPTY_MARK, shapes: [{ kind: 'lasso', combine: 'startOver', points: end }] },
+    by: { dxPx: 63, dyPx: 0 },
+    take: { strategy: operation.strategies[0], seed: 1 },
+  });
+  const regions = operation.regions(params, fence).map((rect) => ({ rect, image: cropImage(fence, rect) }));
+  const memo = new Map<string, unknown>();
+  const result = drain(operation.apply({ params, photo: fence, regions, inputKey: 'fence', memo, kernels }));
+  const image = { ...fence, data: fence.data.slice() };
+  composePatches(image, { x: 0, y: 0 }, result.patches);
+  const at = (x: number) => Array.from(image.data.subarray(4 * (60 * width + x), 4 * (60 * width + x) + 3));
+  // The cap lies three posts further on: 63 px were asked for, 60 keep the posts in step.
+  expect(at(176)[0]! - at(176)[1]!).toBeGreaterThan(80);
+  for (let x = 42; x < 168; x++) {
+    if (x % 20 < 2 || x % 20 > 18 || Math.abs((x % 20) - 6) < 2) continue;
+    expect(at(x)[0]! > 165).toBe(x % 20 < 6);
+  }
+});
+
+test('what stays in front of a placed subject is not covered by it', () => {
+  const front = maskOf(WIDTH, HEIGHT, (x) => x > 180);
+  const image = composed(apply('move', { placement: TO_THE_RIGHT, inFront: markFromMask(front) }));
+  expect(isRed(image, 172, 100)).toBe(true);
+  expect(isRed(image, 188, 100)).toBe(false);
+});
+
+const lasso = (...points: number[]): Mark => ({
+  ...EMPTY_MARK,
+  shapes: [{ kind: 'lasso', combine: 'startOver', points }],
+});
+
+test('a mark over the whole picture, and one without donors left, say what to do', () => {
+  const everything = lasso(0, 0, WIDTH, 0, WIDTH, HEIGHT, 0, HEIGHT);
+  expect(() => apply('clear', { mark: everything })).toThrow(/make the mark smaller/);
+  const tiny = markFromMask(maskOf(WIDTH, HEIGHT, (x, y) => x === 200 && y === 20));
+  expect(() => apply('clear', { donors: tiny })).toThrow(/larger donor area/);
+});
+
+test('a mark of one pixel changes at most that pixel', () => {
+  const one = markFromMask(maskOf(WIDTH, HEIGHT, (x, y) => x === 200 && y === 50));
+  const changed = differingPixels(PHOTO, composed(apply('clear', { mark: one })));
+  expect(changed.every((i) => i === 50 * WIDTH + 200)).toBe(true);
+});
+
+test('a subject that touches the frame is cleared, and one dragged half outside is cut there', () => {
+  const atEdge = lasso(0, 60, 110, 60, 110, 125, 0, 125);
+  expect(countRed(composed(apply('clear', { mark: atEdge })))).toBe(0);
+  const half = composed(apply('move', { placement: { ...TO_THE_RIGHT, dxPx: WIDTH - 70, dyPx: 0 } }));
+  expect(isRed(half, WIDTH - 3, 90)).toBe(true);
+  expect(countRed(half)).toBeGreaterThan(0.35 * countRed(PHOTO));
+  expect(countRed(half)).toBeLessThan(0.65 * countRed(PHOTO));
+});
+
+test('two marks far apart are cleared in one step, and what lies between stays', () => {
+  const both: Mark = {
+    ...MARK,
+    shapes: [...MARK.shapes, { ...lasso(220, 20, 240, 20, 240, 40, 220, 40).shapes[0]!, combine: 'also' }],
+  };
+  const image = composed(apply('clear', { mark: both }));
+  expect(countRed(image)).toBe(0);
+  const between = differingPixels(PHOTO, image).filter((i) => i % WIDTH > 105 && i % WIDTH < 215);
+  expect(between).toEqual([]);
 });

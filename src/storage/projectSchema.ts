@@ -16,9 +16,20 @@ const draftTake = z.object({
 /** What is being worked on and not yet used. */
 const draftSchema = z.object({
   mark: markSchema,
-  what: z.enum(['clear', 'move', 'duplicate']).optional(),
+  what: z.enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine']).optional(),
   /** Where new pixels may come from, if painted by hand. */
   donors: markSchema.optional(),
+  /** What no rebuild, slack or shadow may enter; stays from one draft to the next. */
+  protect: markSchema.optional(),
+  /** What stays in front of a placed subject. */
+  inFront: markSchema.optional(),
+  /** Strokes that say what belongs to the subject and what does not. */
+  belongs: markSchema.optional(),
+  belongsNot: markSchema.optional(),
+  /** Whether a duplicate is taken out of the picture as it stands, or of the original. */
+  reads: z.enum(['present', 'original']).optional(),
+  /** The horizon, px from the top, by which sizes follow the ground; absent: they don't. */
+  horizonPx: z.number().optional(),
   /** The planes to rebuild along, if set by hand. */
   planes: z.array(planeSchema).max(8).optional(),
   /** Further areas of the mark that come after this one. */
@@ -58,6 +69,11 @@ export const projectSchema = z.object({
   draft: draftSchema,
   /** The mark of the step used last, one key away. */
   lastMark: markSchema.optional(),
+  /** Marks kept by name. */
+  keptMarks: z
+    .array(z.object({ name: z.string().min(1).max(60), mark: markSchema }))
+    .max(100)
+    .default([]),
   past: z.array(snapshot),
   future: z.array(snapshot),
   thumbnail: z.instanceof(Blob).optional(),

@@ -1,14 +1,17 @@
 import { expose, transfer } from 'comlink';
 import { halveImage } from '../core/image/halve.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
-import type { Rect, Size } from '../core/image/rect.ts';
+import { wholeOf, type Rect, type Size } from '../core/image/rect.ts';
+import { findHorizon } from '../core/planes/findHorizon.ts';
+import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
+import { findShadow } from '../core/segment/findShadow.ts';
 import { FingoError, serialiseError, type SerialisedError } from '../core/errors.ts';
 import { composePatches } from '../operations/composePatches.ts';
 import { hexDigest } from '../engine/resultKey.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';
 import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
-import { areasOfMark } from '../operations/marks/renderMark.ts';
+import { areasOfMark, markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
 import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.ts';
 import type { Patch } from '../operations/operation.ts';
 
@@ -69,6 +72,17 @@ const api = {
     answer(() => outlineMark(markSchema.parse(mark), photo)),
   /** The separate areas of a mark, each a mark of its own. */
   areas: (mark: Mark, photo: Size): Promise<Answer<Mark[]>> => answer(() => areasOfMark(markSchema.parse(mark), photo)),
+  /** What has a colour, as a mark. */
+  reach: (patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Answer<Mark>> =>
+    answer(() => markFromMask(reachOfColour(composedPicture(patches), target, options))),
+  /** The cast shadow of what is marked, as a mark. */
+  shadow: (patches: Patch[], mark: Mark, photo: Size): Promise<Answer<Mark>> =>
+    answer(() => {
+      const subject = maskUnder(renderMark(markSchema.parse(mark), photo), wholeOf(photo));
+      return markFromMask(findShadow(composedPicture(patches), subject));
+    }),
+  /** The height of the horizon, px from the top, where the picture's lines tell it. */
+  horizon: (): Promise<Answer<number | undefined>> => answer(() => findHorizon(original())),
   /** The whole picture with these patches over it, as a file. */
   encode: (patches: Patch[], format: PictureFormat): Promise<Answer<Blob>> =>
     answer(() => encodePicture(composedPicture(patches), format)),

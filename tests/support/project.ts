@@ -10,6 +10,7 @@ export const projectOf = (change: Partial<Project> = {}): Project => ({
   source: { key: 'k', fileName: 'quay.jpg', mediaType: 'image/jpeg', width: 2400, height: 1600, bytes: 9 },
   steps: [],
   draft: EMPTY_DRAFT,
+  keptMarks: [],
   past: [],
   future: [],
   ...change,

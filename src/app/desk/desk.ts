@@ -1,13 +1,18 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
+import type { Combine } from '../../core/mask/combine.ts';
 import type { Preview, Progress } from '../../core/progress.ts';
+import type { ReachTarget } from '../../core/segment/colourReach.ts';
 import { composePatches } from '../../operations/composePatches.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
 import { createWorkshop, type Stand } from '../../engine/workshop.ts';
+import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
+import { markFromMask } from '../../operations/marks/renderMark.ts';
 import type { Patch, RebuildReport } from '../../operations/operation.ts';
 import type { Step } from '../../operations/recipe.ts';
+import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
 import type { FingoDatabase } from '../../storage/database.ts';
@@ -18,11 +23,14 @@ import { fingerprint, isMarked, isPlacing, paramsOf, whatIsMissing } from '../fe
 import type { AppStore } from '../store/store.ts';
 import { makeBitmap } from './patchBitmaps.ts';
 import { openPicture, type PictureDesk } from './pictureDesk.ts';
+import { strokeTake } from './strokeTake.ts';
 
 const MEMORY_BYTES = 512 * 2 ** 20;
 const DATABASE_BYTES = 1024 * 2 ** 20;
 /** Changes of settings that come faster than this are computed once. */
 const SETTLE_MS = 350;
+/** Where the horizon is supposed, as a share of the height, when no line of the picture tells it. */
+const GUESSED_HORIZON = 0.35;
 /** Progress is told at most this often. */
 const REPORT_MS = 120;
 
@@ -36,14 +44,18 @@ export interface DeskView {
   reports: ReadonlyMap<string, RebuildReport>;
   /** The chosen take at other closeness and light, by `sampleId`. */
   samples: ReadonlyMap<string, Patch[]>;
-  /** Where donors were painted. */
-  donors?: MarkOutline;
+  /** What was painted beside the mark: donors, protection, what stays in front, strokes on the subject. */
+  painted: Partial<Record<Painting, MarkOutline>>;
   outline?: MarkOutline;
   /** The subject inside the mark, its matte as alpha. */
   cutOut?: Patch;
   /** A coarse look at the first take while it is being made. */
   preview?: Preview;
 }
+
+/** What is painted beside the mark. */
+export const PAINTINGS = ['donors', 'protect', 'inFront', 'belongs', 'belongsNot'] as const;
+export type Painting = (typeof PAINTINGS)[number];
 
 /** What can be set in five steps, each seen before it is chosen. */
 export type Setting = 'closeness' | 'light';
@@ -62,6 +74,18 @@ export interface Desk {
   cancel(): void;
   /** Makes the samples of the chosen take that are missing, as long as nothing else is to be done. */
   makeSamples(): Promise<void>;
+  /** Marks what has the colour at a photo point, or is near-white, near-black or without data. */
+  markReach(target: ReachTarget, combine: Combine): Promise<void>;
+  /** Marks the subject inside a loop. */
+  markSubject(loop: MarkShape): Promise<void>;
+  /** Adds the cast shadow of what is marked; false where none was found. */
+  addShadow(): Promise<boolean>;
+  /** Clears what a stroke went over, as a step of its own. */
+  strokeClear(stroke: MarkShape): void;
+  /** Begins to keep sizes in step with the ground, by the picture's horizon or a guess at it. */
+  followGround(): Promise<void>;
+  /** Uses the chosen take and begins to make a part of it anew. */
+  refine(): void;
   /** Parts the mark into its areas, to be worked on one after the other. Returns how many there are. */
   partAreas(): Promise<number>;
   /** The chosen take becomes a step. */
@@ -81,7 +105,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const results = createMemoryStore(MEMORY_BYTES, createResultStore(db, DATABASE_BYTES));
   const workshop = createWorkshop(picture.source, pool, results);
   const listeners = new Set<() => void>();
-  let view: DeskView = { base: [], takes: new Map(), reports: new Map(), samples: new Map() };
+  let view: DeskView = { base: [], takes: new Map(), reports: new Map(), samples: new Map(), painted: {} };
   let stands: Stand[] = [workshop.origin];
   let stepsShown: Step[] | undefined;
   let replaying = new AbortController();
@@ -150,17 +174,26 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     }
   };
 
-  let cutOutShown: Draft['mark'] | undefined;
+  /** What the cut-out depends on. */
+  const subjectOf = (draft: Draft): SubjectParams => ({
+    mark: draft.mark,
+    ...(draft.belongs && { belongs: draft.belongs }),
+    ...(draft.belongsNot && { belongsNot: draft.belongsNot }),
+  });
+  const subjectStand = (draft: Draft): Stand => (draft.reads === 'original' ? workshop.origin : standOf(draft));
+  const sameSubject = (a: Draft, b: Draft): boolean =>
+    a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && a.reads === b.reads;
+  let cutOutShown: Draft | undefined;
   let cutting = new AbortController();
   const followSubject = async (draft: Draft): Promise<void> => {
-    cutOutShown = draft.mark;
+    cutOutShown = draft;
     cutting.abort();
     cutting = new AbortController();
     show({ cutOut: undefined });
     try {
-      const cutOut = await workshop.cutOut(standOf(draft), draft.mark, cutting.signal);
+      const cutOut = await workshop.cutOut(subjectStand(draft), subjectOf(draft), cutting.signal);
       await makeBitmap(cutOut.image);
-      if (draftNow().mark === draft.mark) show({ cutOut });
+      if (sameSubject(draftNow(), draft)) show({ cutOut });
     } catch (error) {
       tell(error);
     }
@@ -233,12 +266,15 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     }
   };
 
-  let donorsShown: Draft['donors'];
-  const followDonors = async ({ donors }: Draft): Promise<void> => {
-    donorsShown = donors;
+  const paintedShown: Partial<Record<Painting, Draft['donors']>> = {};
+  const followPainting = async (draft: Draft, painting: Painting): Promise<void> => {
+    const mark = draft[painting];
+    paintedShown[painting] = mark;
     try {
-      const outline = donors && (await picture.outline(donors));
-      if (draftNow().donors === donors) show({ donors: outline });
+      const outline = mark && (await picture.outline(mark));
+      if (draftNow()[painting] !== mark) return;
+      const { [painting]: _, ...rest } = view.painted;
+      show({ painted: outline ? { ...rest, [painting]: outline } : rest });
     } catch (error) {
       tell(error);
     }
@@ -336,11 +372,13 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       return;
     }
     if (draft.mark !== markShown) void followMark(draft);
-    if (draft.donors !== donorsShown) void followDonors(draft);
+    for (const painting of PAINTINGS) {
+      if (draft[painting] !== paintedShown[painting]) void followPainting(draft, painting);
+    }
     const wantsCutOut = isPlacing(draft.what) && isMarked(draft);
     if (!wantsCutOut && view.cutOut) show({ cutOut: undefined });
     if (!wantsCutOut) cutOutShown = undefined;
-    else if (draft.mark !== cutOutShown) void followSubject(draft);
+    else if (!cutOutShown || !sameSubject(draft, cutOutShown)) void followSubject(draft);
     followTakes(draft);
   };
 
@@ -361,6 +399,15 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     }
   };
 
+  const takeOver = (): void => {
+    // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
+    const { chosen } = draftNow();
+    const patches = chosen && view.takes.get(takeId(chosen));
+    if (!patches) return;
+    show({ base: [...view.base, ...patches] });
+    store.dispatch(benchActions.takeUsed());
+  };
+
   const unsubscribe = store.subscribe(follow);
   follow();
 
@@ -374,20 +421,61 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     makeTakes,
     cancel,
     makeSamples,
+    async markReach(target, combine) {
+      const { reachTolerance: tolerance, reachConnected: connected } = bench();
+      try {
+        const { shapes } = await picture.reach(standOf(draftNow()).patches, target, { tolerance, connected });
+        for (const shape of shapes) store.dispatch(benchActions.shapeDrawn({ ...shape, combine }));
+      } catch (error) {
+        tell(error);
+      }
+    },
+    async markSubject(loop) {
+      await work(async (signal) => {
+        const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...loop, combine: 'startOver' }] };
+        const { rect, image } = await workshop.cutOut(standOf(draftNow()), { mark }, signal);
+        const data = new Uint8Array(rect.width * rect.height);
+        for (let i = 0; i < data.length; i++) data[i] = image.data[4 * i + 3]!;
+        const [shape] = markFromMask({ width: rect.width, height: rect.height, data }, rect).shapes;
+        if (shape) store.dispatch(benchActions.shapeDrawn({ ...shape, combine: loop.combine }));
+      });
+    },
+    async addShadow() {
+      const { mark } = draftNow();
+      try {
+        const shadow = await picture.shadow(standOf(draftNow()).patches, mark);
+        if (shadow.shapes.length > 0 && draftNow().mark === mark) store.dispatch(benchActions.shadowAdded(shadow));
+        return shadow.shapes.length > 0;
+      } catch (error) {
+        tell(error);
+        return true;
+      }
+    },
+    strokeClear(stroke) {
+      const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...stroke, combine: 'startOver' }] };
+      store.dispatch(benchActions.strokeCleared({ mark, take: strokeTake(mark, bench().project!.steps) }));
+    },
+    async followGround() {
+      const height = picture.source.photo.height;
+      try {
+        const horizon = (await picture.horizon()) ?? GUESSED_HORIZON * height;
+        store.dispatch(benchActions.gestureEnded());
+        store.dispatch(benchActions.horizonSet(Math.round(horizon)));
+      } catch (error) {
+        tell(error);
+      }
+    },
+    refine() {
+      takeOver();
+      store.dispatch(benchActions.refiningStarted());
+    },
     async partAreas() {
       const { mark } = draftNow();
       const areas = await picture.areas(mark);
       if (draftNow().mark === mark) store.dispatch(benchActions.areasParted(areas));
       return areas.length;
     },
-    takeOver() {
-      // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
-      const { chosen } = draftNow();
-      const patches = chosen && view.takes.get(takeId(chosen));
-      if (!patches) return;
-      show({ base: [...view.base, ...patches] });
-      store.dispatch(benchActions.takeUsed());
-    },
+    takeOver,
     async stepHalves(index, size) {
       await replayed;
       const [before, after] = [stands[index], stands[index + 1]];

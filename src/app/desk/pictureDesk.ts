@@ -1,6 +1,7 @@
 import { wrap } from 'comlink';
 import { FingoError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
+import type { ReachOptions, ReachTarget } from '../../core/segment/colourReach.ts';
 import type { PixelSource } from '../../engine/workshop.ts';
 import type { PictureFormat } from '../../formats/browser/encodePicture.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
@@ -15,6 +16,12 @@ export interface PictureDesk {
   tile(level: number, column: number, row: number): Promise<ImageBitmap>;
   outline(mark: Mark): Promise<MarkOutline>;
   areas(mark: Mark): Promise<Mark[]>;
+  /** What has a colour in the picture with these patches. */
+  reach(patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Mark>;
+  /** The cast shadow of what is marked. */
+  shadow(patches: Patch[], mark: Mark): Promise<Mark>;
+  /** The height of the horizon, px from the top, if the picture's lines tell it. */
+  horizon(): Promise<number | undefined>;
   encode(patches: Patch[], format: PictureFormat): Promise<Blob>;
   thumbnail(patches: Patch[], longestPx: number): Promise<Blob>;
   close(): void;
@@ -32,6 +39,9 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
       levels,
       tile: (level, column, row) => api.tile(level, column, row),
       outline: async (mark) => unwrap(await api.outline(mark, photo)),
+      reach: async (patches, target, options) => unwrap(await api.reach(patches, target, options)),
+      shadow: async (patches, mark) => unwrap(await api.shadow(patches, mark, photo)),
+      horizon: async () => unwrap(await api.horizon()),
       areas: async (mark) => unwrap(await api.areas(mark, photo)),
       encode: async (patches, format) => unwrap(await api.encode(patches, format)),
       thumbnail: async (patches, longestPx) => unwrap(await api.thumbnail(patches, longestPx)),

@@ -1,5 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { useDispatch, useSelector } from 'react-redux';
+import { useDispatch, useSelector, useStore } from 'react-redux';
 import { benchSlice } from '../features/bench/benchSlice.ts';
 import { projectsSlice } from '../features/projects/projectsSlice.ts';
 import { keepViewSettings, viewSettingsSlice } from '../theme/viewSettings.ts';
@@ -28,3 +28,4 @@ export type AppState = ReturnType<AppStore['getState']>;
 
 export const useAppDispatch = useDispatch.withTypes<AppStore['dispatch']>();
 export const useAppSelector = useSelector.withTypes<AppState>();
+export const useAppStore = useStore.withTypes<AppStore>();

@@ -287,7 +287,7 @@ export function inLight({ image, inOwnLight }: Pick<FillResult, 'image' | 'inOwn
 }
 
 /** Mixes what was rebuilt with the photo where the mark is partial. In place. */
-function mixIntoPhoto(image: RasterImage, mark: Mask, box: Rect, rebuilt: RasterImage): void {
+export function mixIntoPhoto(image: RasterImage, mark: Mask, box: Rect, rebuilt: RasterImage): void {
   for (let y = 0; y < box.height; y++) {
     for (let x = 0; x < box.width; x++) {
       const at = (y + box.y) * image.width + x + box.x;

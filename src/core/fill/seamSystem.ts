@@ -7,6 +7,12 @@ import type { Sources } from './sources.ts';
 /** How strongly the correction is pulled to zero per pixel: lets tone differences fade over some 1/sqrt(.004) px. */
 const SCREENING = 0.004;
 
+/** Larger steps, in levels, are edges that do not meet rather than differences in tone: inside, and at the rim. */
+const LARGEST_STEP = 32;
+const LARGEST_STEP_AT_RIM = 80;
+
+const within = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
+
 /** A part of the hole with what was copied into it. */
 export interface CopiedPart {
   /** The region of the photo, and which of its pixels are not known (non-zero). */
@@ -76,7 +82,7 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks): { system: GridSy
     if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
     for (let c = 0; c < 3; c++) {
-      const rise = 0.5 * inner * (besideThere[c]! - here[c]! + there[c]! - beside[c]!);
+      const rise = inner * within(0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!), LARGEST_STEP);
       rightSides[LANES * i + c]! += rise;
       rightSides[LANES * j + c]! -= rise;
     }
@@ -87,7 +93,8 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks): { system: GridSy
     if (!sources.sample(group, u, v, beside)) return;
     extra[i]! += outer;
     const q = 4 * (v * image.width + u);
-    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += outer * (data[q + c]! - beside[c]!);
+    for (let c = 0; c < 3; c++)
+      rightSides[LANES * i + c]! += outer * within(data[q + c]! - beside[c]!, LARGEST_STEP_AT_RIM);
   };
 
   const right0 = box.x + box.width - 1;

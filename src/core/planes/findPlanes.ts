@@ -112,7 +112,8 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
     });
 }
 
-function reduceLuma(
+/** Luma and hole at 1 / `factor` of the size. */
+export function reduceLuma(
   { width, height, data }: RasterImage,
   hole: Uint8Array,
   factor: number,

@@ -63,7 +63,16 @@ export async function writePicture(path: string, image: RasterImage): Promise<vo
     raw: { width, height, channels: 4 },
   });
   const opaque = data.every((value, i) => i % 4 !== 3 || value === 255);
-  const encoded = await encoderFor(path)(opaque ? picture.removeAlpha() : picture).toBuffer();
+  await writeEncoded(path, opaque ? picture.removeAlpha() : picture);
+}
+
+/** Writes a mask as a greyscale picture, white = marked. */
+export async function writeMask(path: string, { width, height, data }: Mask): Promise<void> {
+  await writeEncoded(path, sharp(data, { raw: { width, height, channels: 1 } }).toColourspace('b-w'));
+}
+
+async function writeEncoded(path: string, picture: Sharp): Promise<void> {
+  const encoded = await encoderFor(path)(picture).toBuffer();
   try {
     await writeFile(path, encoded);
   } catch {

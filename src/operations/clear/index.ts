@@ -1,29 +1,4 @@
-import { inLight } from '../../core/fill/fill.ts';
-import { translate } from '../../core/image/rect.ts';
-import type { Task } from '../../core/progress.ts';
-import type { ApplyInput, Operation, StepResult } from '../operation.ts';
-import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
-import { clearSchema, type ClearParams } from './schema.ts';
-
-function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<ClearParams>): Task<StepResult> {
-  const region = regions[0]!;
-  const fill = yield* rebuildMarked(params, photo, region, inputKey, memo, kernels);
-  return {
-    patches: [{ rect: translate(fill.box, region.rect.x, region.rect.y), image: inLight(fill, params.light / 100) }],
-    rank: fill.rank,
-    report: reportOf(fill, region.rect),
-    timings: fill.timings,
-  };
-}
+import { clearingOperation } from './clearingOperation.ts';
 
 /** Takes the marked thing out and rebuilds what was behind it. */
-export const clearOperation: Operation<ClearParams> = {
-  type: 'clear',
-  version: 1,
-  title: 'Clear',
-  schema: clearSchema,
-  strategies: REBUILD_STRATEGIES,
-  summarize: () => 'Cleared',
-  regions: (params, photo) => [rebuildRegion(params, photo)],
-  apply,
-};
+export const clearOperation = clearingOperation('clear', 'Clear', 'Cleared');

@@ -33,12 +33,17 @@ const raster = z.object({
 
 export const shapeSchema = z.discriminatedUnion('kind', [lasso, stroke, raster]);
 
-/** A mark as it was made: shapes in their order, then the whole outline grown (or shrunk), smoothed and feathered. */
+/** A mark as it was made: shapes in their order, then the whole turned over, grown
+ * (or shrunk), smoothed, reduced to a band and feathered. */
 export const markSchema = z.object({
   shapes: z.array(shapeSchema).max(2000),
   growPx: z.number().min(-400).max(400).default(0),
   smoothPx: z.number().min(0).max(200).default(0),
   featherPx: z.number().min(0).max(200).default(0),
+  /** Only a band along the outline, so many px inside and outside it. */
+  bandPx: z.number().min(0).max(200).optional(),
+  /** Everything but what the shapes mark. */
+  inverted: z.boolean().optional(),
 });
 
 export type MarkShape = z.infer<typeof shapeSchema>;

@@ -74,3 +74,13 @@ test('the outline runs around what is marked and its area is told', () => {
   expect(shareOfPicture(1600, PHOTO)).toBe('2.7 % of the picture');
   expect(shareOfPicture(1, PHOTO)).toBe('0.1 % of the picture');
 });
+
+test('an inverted mark is everything else, a band only the outline', () => {
+  const inverted = renderMark({ ...markOf(square(100, 50, 40)), inverted: true }, PHOTO);
+  expect(areaOf(inverted.mask)).toBe(300 * 200 - 1600);
+  const band = renderMark({ ...markOf(square(100, 50, 40)), bandPx: 5 }, PHOTO);
+  // Outline x 10 px, with round corners outside.
+  expect(Math.abs(areaOf(band.mask) - (1600 + 160 * 5 + Math.PI * 25 - 30 * 30))).toBeLessThan(40);
+  const all = maskUnder(band, { x: 0, y: 0, ...PHOTO });
+  expect([all.data[70 * 300 + 120], all.data[70 * 300 + 101]]).toEqual([0, 255]);
+});

@@ -17,10 +17,11 @@ export interface PlacedMask {
 
 /** A rectangle of the photo that holds everything the mark can cover, found without rasterising. */
 export function markFrame(mark: Mark, photo: Size): Rect {
+  if (mark.inverted && mark.shapes.length > 0) return wholeOf(photo);
   const start = mark.shapes.findLastIndex((shape) => shape.combine === 'startOver');
   const shapes = mark.shapes.slice(Math.max(0, start));
   const frames = shapes.filter((shape) => shape.combine !== 'without').map(shapeBounds);
-  const reach = Math.ceil(Math.max(0, mark.growPx) + mark.smoothPx + mark.featherPx) + 2;
+  const reach = Math.ceil(Math.max(0, mark.growPx) + mark.smoothPx + mark.featherPx + (mark.bandPx ?? 0)) + 2;
   const all = frames.reduce(unite, { x: 0, y: 0, width: 0, height: 0 });
   return intersect(inflate(all, all.width > 0 ? reach : 0), wholeOf(photo));
 }
@@ -31,8 +32,10 @@ export function renderMark(mark: Mark, photo: Size): PlacedMask {
   let mask = createMask(rect.width, rect.height);
   if (rect.width === 0 || rect.height === 0) return { rect, mask };
   for (const shape of mark.shapes) mask = combineMasks(mask, renderShape(shape, rect), shape.combine);
+  if (mark.inverted) for (let i = 0; i < mask.data.length; i++) mask.data[i] = 255 - mask.data[i]!;
   mask = growMask(mask, mark.growPx);
   mask = smoothMask(mask, mark.smoothPx);
+  if (mark.bandPx) mask = combineMasks(growMask(mask, mark.bandPx), growMask(mask, -mark.bandPx), 'without');
   mask = featherMask(mask, mark.featherPx);
   return { rect, mask };
 }

@@ -1,13 +1,13 @@
 import { FingoError } from '../../core/errors.ts';
 import type { FillResult } from '../../core/fill/fill.ts';
-import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
+import { cropImage, pasteImage, type RasterImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, isEmpty, translate, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
 import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
 import { findSubjectMatte } from '../../core/segment/findSubject.ts';
 import { boundsOf, cropMask, type Mask } from '../../core/mask/mask.ts';
-import type { Mark } from '../marks/markSchema.ts';
+import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Memo, Patch } from '../operation.ts';
 import type { PlacingParams } from './rebuildSchema.ts';
@@ -37,9 +37,12 @@ export function subjectRegion(mark: Mark, photo: Size): Rect {
 /** What is placed is cut out with some px of the place around it, to which its tone is led. */
 const PLACE_MARGIN_PX = 2;
 
+/** What tells a subject from the ground inside its mark. */
+export type SubjectParams = Pick<PlacingParams, 'mark' | 'belongs' | 'belongsNot'>;
+
 /** The subject's matte over `subject.rect`, remembered. */
 export function subjectMatte(
-  mark: Mark,
+  params: SubjectParams,
   photo: Size,
   subject: Patch,
   generosity: number,
@@ -47,13 +50,16 @@ export function subjectMatte(
   memo: Memo,
   kernels: Kernels,
 ): Mask {
-  const key = JSON.stringify(['matte', inputKey, mark, generosity]);
+  const { mark, belongs, belongsNot } = params;
+  const key = JSON.stringify(['matte', inputKey, mark, belongs, belongsNot, generosity]);
   const known = memo.get(key) as Mask | undefined;
   if (known) return known;
+  const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), subject.rect);
+  const strokes = { subject: under(belongs ?? EMPTY_MARK), ground: under(belongsNot ?? EMPTY_MARK) };
   const matte = findSubjectMatte(
     subject.image,
-    maskUnder(renderMark(mark, photo), subject.rect),
-    { generosity },
+    under(mark),
+    { generosity, ...((belongs || belongsNot) && { strokes }) },
     kernels,
   );
   memo.set(key, matte, matte.data.byteLength);
@@ -80,7 +86,7 @@ export function placeMarked(
   const inSource = translate(rect, -source.rect.x, -source.rect.y);
   const image = cropImage(source.image, inSource);
   const mark = maskUnder(renderMark(params.mark, photo), rect);
-  const matte = subjectMatte(params.mark, photo, { rect, image }, generosity, inputKey, memo, kernels);
+  const matte = subjectMatte(params, photo, { rect, image }, generosity, inputKey, memo, kernels);
   const inner = intersect(inflate(boundsOf(mark), PLACE_MARGIN_PX), wholeOf(mark));
   let shadow: Float32Array<ArrayBuffer> | undefined;
   if (params.withShadow && fill) {
@@ -88,7 +94,7 @@ export function placeMarked(
     pasteImage(cleared, { x: fill.box.x - inSource.x, y: fill.box.y - inSource.y }, fill.image);
     shadow = shadowRatio(image, cleared, mark, matte, Math.max(2, 0.01 * Math.max(inner.width, inner.height)));
   }
-  return placeSubject(
+  const placed = placeSubject(
     {
       at: { x: rect.x + inner.x, y: rect.y + inner.y },
       image: cropImage(image, inner),
@@ -101,6 +107,19 @@ export function placeMarked(
     { placement: params.placement, centre, closeness: params.closeness / 100, light: params.light / 100 },
     kernels,
   );
+  for (const kept of [params.inFront, params.protect]) {
+    if (kept) putBack(placed.image, destination.image, maskUnder(renderMark(kept, photo), placed.rect));
+  }
+  return placed;
+}
+
+/** Where `kept` covers, `image` becomes what `before` was. In place. */
+function putBack(image: RasterImage, before: RasterImage, kept: Mask): void {
+  for (let i = 0; i < kept.data.length; i++) {
+    const share = kept.data[i]! / 255;
+    if (share === 0) continue;
+    for (let c = 4 * i; c < 4 * i + 4; c++) image.data[c] = share * before.data[c]! + (1 - share) * image.data[c]!;
+  }
 }
 
 /** Cuts `rect` out of interleaved RGB planes of the given width. */

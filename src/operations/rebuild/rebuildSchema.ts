@@ -51,6 +51,13 @@ export const placingSchema = z.object({
   placement: placementSchema,
   /** The subject's shadow travels along, as a ratio of light. */
   withShadow: z.boolean().default(true),
+  /** What stays in front of the subject at its new place. */
+  inFront: markSchema.optional(),
+  /** Strokes that say what belongs to the subject inside its loose mark, and what does not. */
+  belongs: markSchema.optional(),
+  belongsNot: markSchema.optional(),
+  /** Whether the subject is taken out of the picture as it stands, or of the original. */
+  reads: z.enum(['present', 'original']).default('present'),
 });
 
 export type PlaneParams = z.infer<typeof planeSchema>;

@@ -8,11 +8,13 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { MONO } from '../../theme/theme.ts';
+import { TOOLS } from './card/MarkPart.tsx';
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ['L, P', 'Lasso, brush'],
+  ...TOOLS.map(({ key, label }) => [key, `Mark with: ${label}`] as const),
   ['[ and ]', 'Brush smaller, larger'],
-  ['Shift, Alt held', 'Add to the mark, take away from it'],
+  ['Shift, Alt, both held', 'Add to the mark, take away from it, keep what is in both'],
+  ['Double click on a placed piece', 'Open its step again'],
   ['M', 'Bring back the last mark'],
   ['H', 'Hide or show the mark'],
   ['T', 'Make takes, another round'],

@@ -156,7 +156,7 @@ test('drawing goes to the donors while they are meant, and leaves the mark as it
   expect(draftOf(state).mark.shapes).toHaveLength(1);
   expect(draftOf(state).donors!.shapes.map((shape) => shape.combine)).toEqual(['startOver', 'without']);
   expect(paramsOf(draftOf(state))).toMatchObject({ donors: { shapes: [{}, {}] } });
-  const dropped = after(state, actions.donorsDropped());
+  const dropped = after(state, actions.paintingDropped('donors'));
   expect(draftOf(dropped).donors).toBeUndefined();
   expect(dropped.paintTarget).toBe('mark');
   expect(draftOf(after(dropped, actions.undone())).donors!.shapes).toHaveLength(2);

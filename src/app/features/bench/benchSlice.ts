@@ -4,14 +4,14 @@ import type { Combine } from '../../../core/mask/combine.ts';
 import { operationOf } from '../../../operations/catalogue.ts';
 import type { PlaneParams, TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft, DraftTake, Project, Snapshot } from '../../../storage/projectSchema.ts';
-import { draftOfStep, EMPTY_DRAFT, fingerprint, isMarked, paramsOf, type What } from './draft.ts';
+import { draftOfStep, EMPTY_DRAFT, fingerprint, isMarked, isPlacing, OFFERED, paramsOf, type What } from './draft.ts';
 
 const MOST_UNDO = 40;
 
-export type MarkTool = 'lasso' | 'brush';
+export type MarkTool = 'lasso' | 'corners' | 'box' | 'ellipse' | 'brush' | 'reach' | 'subject' | 'strokeClear';
 
 /** What the hand on the photo paints. */
-export type PaintTarget = 'mark' | 'donors';
+export type PaintTarget = 'mark' | 'donors' | 'protect' | 'inFront' | 'belongs' | 'belongsNot';
 
 export interface Work {
   /** What is being computed, in words; empty when nothing is. */
@@ -25,6 +25,10 @@ export interface BenchState {
   combine: Combine;
   brushRadiusPx: number;
   brushHardness: number;
+  brushIntensity: number;
+  /** How far a colour may be from the touched one, and whether it must hang together with it. */
+  reachTolerance: number;
+  reachConnected: boolean;
   work: Work;
   /** Index of the step that is being computed again, or -1. */
   recomputing: number;
@@ -47,6 +51,9 @@ const initialState: BenchState = {
   combine: 'also',
   brushRadiusPx: 40,
   brushHardness: 0.8,
+  brushIntensity: 1,
+  reachTolerance: 24,
+  reachConnected: true,
   work: { stage: '', share: 0 },
   recomputing: -1,
   trouble: '',
@@ -89,13 +96,22 @@ export const benchSlice = createSlice({
       state.brushRadiusPx = Math.max(1, Math.min(2000, Math.round(payload)));
     },
     brushHardened: (state, { payload }: PayloadAction<number>) => void (state.brushHardness = payload),
+    brushIntensified: (state, { payload }: PayloadAction<number>) => void (state.brushIntensity = payload),
+    reachSet(state, { payload }: PayloadAction<{ tolerance?: number; connected?: boolean }>) {
+      state.reachTolerance = payload.tolerance ?? state.reachTolerance;
+      state.reachConnected = payload.connected ?? state.reachConnected;
+    },
     splitToggled: (state) => void (state.split = !state.split),
     panelsToggled: (state) => void (state.panelsFolded = !state.panelsFolded),
     markShownToggled: (state) => void (state.markShown = !state.markShown),
 
     shapeDrawn(state, { payload }: PayloadAction<MarkShape>) {
-      if (state.paintTarget === 'donors') {
-        changeDraft(state, (draft) => void (draft.donors = withShape(draft.donors ?? EMPTY_DRAFT.mark, payload)));
+      const { paintTarget } = state;
+      if (paintTarget !== 'mark') {
+        changeDraft(
+          state,
+          (draft) => void (draft[paintTarget] = withShape(draft[paintTarget] ?? EMPTY_DRAFT.mark, payload)),
+        );
         return;
       }
       changeDraft(state, (draft) => {
@@ -106,9 +122,83 @@ export const benchSlice = createSlice({
     paintTargetChosen: (state, { payload }: PayloadAction<PaintTarget>) => void (state.paintTarget = payload),
     planesShownToggled: (state) => void (state.planesShown = !state.planesShown),
     donorsShownToggled: (state) => void (state.donorsShown = !state.donorsShown),
-    donorsDropped(state) {
+    /** What was painted beside the mark is dropped. */
+    paintingDropped(state, { payload }: PayloadAction<Exclude<PaintTarget, 'mark'>>) {
       state.paintTarget = 'mark';
-      changeDraft(state, (draft) => void delete draft.donors);
+      changeDraft(state, (draft) => void delete draft[payload]);
+    },
+    /** A shadow joins the mark: it goes along, but is no part of the subject. */
+    shadowAdded(state, { payload }: PayloadAction<Mark>) {
+      changeDraft(state, (draft) => {
+        const shapes = payload.shapes.map((shape) => ({ ...shape, combine: 'also' as const }));
+        draft.mark.shapes.push(...shapes);
+        draft.belongsNot = { ...(draft.belongsNot ?? EMPTY_DRAFT.mark) };
+        draft.belongsNot.shapes = [...draft.belongsNot.shapes, ...shapes];
+        dropTakes(draft);
+      });
+    },
+    markKept(state, { payload }: PayloadAction<string>) {
+      const project = state.project;
+      const name = payload.trim().slice(0, 60);
+      if (!project || !name || !isMarked(project.draft)) return;
+      project.keptMarks = project.keptMarks.filter((kept) => kept.name !== name);
+      project.keptMarks.push({ name, mark: project.draft.mark });
+    },
+    keptMarkForgotten(state, { payload }: PayloadAction<string>) {
+      const project = state.project;
+      if (project) project.keptMarks = project.keptMarks.filter(({ name }) => name !== payload);
+    },
+    keptMarkBroughtBack(state, { payload }: PayloadAction<string>) {
+      const kept = state.project?.keptMarks.find(({ name }) => name === payload);
+      if (!kept) return;
+      changeDraft(state, (draft) => {
+        draft.mark = kept.mark;
+        dropTakes(draft);
+      });
+    },
+    readsChosen(state, { payload }: PayloadAction<'present' | 'original'>) {
+      changeDraft(state, (draft) => void (draft.reads = payload));
+    },
+    /** Sizes follow the ground by this horizon, or no longer. */
+    horizonSet(state, { payload }: PayloadAction<number | undefined>) {
+      changeDraft(
+        state,
+        (draft) => {
+          if (payload === undefined) delete draft.horizonPx;
+          else draft.horizonPx = payload;
+        },
+        'horizon',
+      );
+    },
+    /** A stroke that is cleared at once: a step of its own, with the take that comes next at this place. */
+    strokeCleared(state, { payload }: PayloadAction<{ mark: Mark; take: TakeSpec }>) {
+      const project = state.project;
+      if (!project) return;
+      remember(project);
+      const operation = operationOf('strokeClear');
+      const { closeness, rebuiltLight, protect, donors } = project.draft;
+      const params = {
+        ...payload,
+        closeness,
+        light: rebuiltLight,
+        ...(protect && { protect }),
+        ...(donors && { donors }),
+      };
+      project.steps.push({
+        id: nanoid(),
+        enabled: true,
+        type: 'strokeClear',
+        version: operation.version,
+        params: operation.schema.parse(params),
+      });
+    },
+    /** The chosen take is used, and a part of it is to be made anew. */
+    refiningStarted(state) {
+      const project = state.project;
+      if (!project) return;
+      project.draft.what = 'refine';
+      state.tool = 'brush';
+      state.paintTarget = 'mark';
     },
     /** The planes set by hand; without any, those that are found. */
     planesSet(state, { payload }: PayloadAction<PlaneParams[] | undefined>) {
@@ -140,7 +230,10 @@ export const benchSlice = createSlice({
         dropTakes(draft);
       });
     },
-    markAdjusted(state, { payload }: PayloadAction<Partial<Pick<Mark, 'growPx' | 'smoothPx' | 'featherPx'>>>) {
+    markAdjusted(
+      state,
+      { payload }: PayloadAction<Partial<Pick<Mark, 'growPx' | 'smoothPx' | 'featherPx' | 'bandPx' | 'inverted'>>>,
+    ) {
       changeDraft(
         state,
         (draft) => {
@@ -155,6 +248,9 @@ export const benchSlice = createSlice({
         draft.mark = EMPTY_DRAFT.mark;
         draft.waiting = [];
         delete draft.planes;
+        delete draft.belongs;
+        delete draft.belongsNot;
+        delete draft.inFront;
         draft.placement = EMPTY_DRAFT.placement;
         dropTakes(draft);
       });
@@ -170,6 +266,8 @@ export const benchSlice = createSlice({
     whatChosen(state, { payload }: PayloadAction<What>) {
       changeDraft(state, (draft) => {
         if (draft.what === payload) return;
+        // Far away means something else for each: a place to go to, a length, a place to take from.
+        if (isPlacing(draft.what) !== isPlacing(payload)) draft.placement = EMPTY_DRAFT.placement;
         draft.what = payload;
         dropTakes(draft);
       });
@@ -288,9 +386,11 @@ export const benchSlice = createSlice({
 });
 
 /** What stays for the next place: the same thing happening, with the same settings. */
-const nextDraft = ({ what, closeness, rebuiltLight, placedLight, withShadow }: Draft): Draft => ({
+const nextDraft = ({ what, closeness, rebuiltLight, placedLight, withShadow, protect, horizonPx }: Draft): Draft => ({
   ...EMPTY_DRAFT,
-  ...(what && { what }),
+  ...(what && OFFERED.includes(what) && { what }),
+  ...(protect && { protect }),
+  ...(horizonPx !== undefined && { horizonPx }),
   closeness,
   rebuiltLight,
   placedLight,
@@ -339,10 +439,13 @@ export const benchActions = benchSlice.actions;
 
 /** What the photo and the hand on it depend on; progress, which comes often, is not among it. */
 export function selectPhotoState({ bench }: { bench: BenchState }) {
-  const { project, tool, combine, brushRadiusPx, brushHardness, split, markShown } = bench;
-  const { paintTarget, planesShown, donorsShown } = bench;
+  const { project, tool, combine, brushRadiusPx, brushHardness, brushIntensity, split, markShown } = bench;
+  const { paintTarget, planesShown, donorsShown, reachTolerance, reachConnected } = bench;
   return {
     draft: project!.draft,
+    brushIntensity,
+    reachTolerance,
+    reachConnected,
     tool,
     combine,
     brushRadiusPx,

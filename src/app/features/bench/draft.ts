@@ -1,5 +1,7 @@
 import { EMPTY_MARK } from '../../../operations/marks/markSchema.ts';
+import { borrowSchema } from '../../../operations/borrow/schema.ts';
 import { clearSchema } from '../../../operations/clear/schema.ts';
+import { lengthenSchema } from '../../../operations/lengthen/schema.ts';
 import { operationOf, type StepParams } from '../../../operations/catalogue.ts';
 import { placingSchema } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../../../operations/recipe.ts';
@@ -21,6 +23,19 @@ export type What = NonNullable<Draft['what']>;
 
 export const isPlacing = (what: Draft['what']): boolean => what === 'move' || what === 'duplicate';
 
+/** Whether the marked thing is dragged for it: to its new place, further, or to where it is remade from. */
+export const isDragged = (what: Draft['what']): boolean => isPlacing(what) || what === 'lengthen' || what === 'borrow';
+
+/** What the user chooses among; the others begin with a button or a tool of their own. */
+export const OFFERED: readonly What[] = ['clear', 'move', 'duplicate', 'lengthen', 'borrow'];
+
+const DRAG_FIRST: Partial<Record<What, string>> = {
+  move: 'Drag the marked subject to its new place.',
+  duplicate: 'Drag the marked subject to its new place.',
+  lengthen: 'Drag the marked end to where the thing should reach.',
+  borrow: 'Drag from the mark to the place it should be remade from.',
+};
+
 export const isMarked = (draft: Draft): boolean => draft.mark.shapes.length > 0;
 
 export const isMoved = ({ placement: p }: Draft): boolean =>
@@ -30,7 +45,7 @@ export const isMoved = ({ placement: p }: Draft): boolean =>
 export function whatIsMissing(draft: Draft): string | undefined {
   if (!isMarked(draft)) return 'Mark something first: draw loosely around it.';
   if (!draft.what) return 'Choose what happens to it.';
-  if (isPlacing(draft.what) && !isMoved(draft)) return 'Drag the marked subject to its new place.';
+  if (!isMoved(draft)) return DRAG_FIRST[draft.what];
   return undefined;
 }
 
@@ -40,12 +55,33 @@ export function paramsOf(draft: Draft): StepParams {
     mark: draft.mark,
     closeness: draft.closeness,
     ...(draft.donors && { donors: draft.donors }),
+    ...(draft.protect && { protect: draft.protect }),
     ...(draft.planes && { planes: draft.planes }),
   };
   const take = draft.chosen ?? { strategy: operationOf(draft.what!).strategies[0]!, seed: 1 };
-  if (draft.what === 'clear') return clearSchema.parse({ ...how, light: draft.rebuiltLight, take });
-  const { placement, withShadow } = draft;
-  return placingSchema.parse({ ...how, light: draft.placedLight, placement, withShadow, take });
+  const { placement, withShadow, inFront, belongs, belongsNot, reads } = draft;
+  const shift = { dxPx: placement.dxPx, dyPx: placement.dyPx };
+  switch (draft.what!) {
+    case 'lengthen':
+      return lengthenSchema.parse({ ...how, by: shift, take });
+    case 'borrow':
+      return borrowSchema.parse({ ...how, light: draft.rebuiltLight, from: shift, take });
+    case 'move':
+    case 'duplicate':
+      return placingSchema.parse({
+        ...how,
+        light: draft.placedLight,
+        placement,
+        withShadow,
+        ...(inFront && { inFront }),
+        ...(belongs && { belongs }),
+        ...(belongsNot && { belongsNot }),
+        ...(reads && draft.what === 'duplicate' && { reads }),
+        take,
+      });
+    default:
+      return clearSchema.parse({ ...how, light: draft.rebuiltLight, take });
+  }
 }
 
 /** Two drafts with equal fingerprints give the same takes. */
@@ -58,32 +94,47 @@ export function fingerprint(draft: Draft): string {
 /** The draft that opens a step for change. */
 export function draftOfStep(step: Step): Draft {
   const base: Draft = { ...EMPTY_DRAFT, editing: step.id, mark: step.params.mark, chosen: step.params.take };
-  const draft: Draft =
-    step.type === 'clear'
-      ? withClear(base, clearSchema.parse(step.params))
-      : withPlacing({ ...base, what: step.type as What }, placingSchema.parse(step.params));
+  const draft = withParams({ ...base, what: step.type as What }, step);
   const take = { spec: step.params.take, rank: 0, round: step.params.take.seed - 1, setAside: false };
   return { ...draft, takes: [take], takesFor: fingerprint(draft) };
 }
 
-const withClear = (base: Draft, params: ReturnType<typeof clearSchema.parse>): Draft => ({
-  ...base,
-  ...howOf(params),
-  what: 'clear',
-  rebuiltLight: params.light,
-});
-
-const withPlacing = (base: Draft, params: ReturnType<typeof placingSchema.parse>): Draft => ({
-  ...base,
-  ...howOf(params),
-  placedLight: params.light,
-  placement: params.placement,
-  withShadow: params.withShadow,
-});
+function withParams(base: Draft, { type, params }: Step): Draft {
+  if (type === 'lengthen') {
+    const { by, ...how } = lengthenSchema.parse(params);
+    return { ...base, ...howOf(how), placement: { ...base.placement, ...by } };
+  }
+  if (type === 'borrow') {
+    const { from, light, ...how } = borrowSchema.parse(params);
+    return { ...base, ...howOf(how), rebuiltLight: light, placement: { ...base.placement, ...from } };
+  }
+  if (!isPlacing(base.what)) {
+    const { light, ...how } = clearSchema.parse(params);
+    return { ...base, ...howOf(how), rebuiltLight: light };
+  }
+  const { light, placement, withShadow, inFront, belongs, belongsNot, reads, ...how } = placingSchema.parse(params);
+  return {
+    ...base,
+    ...howOf(how),
+    placedLight: light,
+    placement,
+    withShadow,
+    ...(inFront && { inFront }),
+    ...(belongs && { belongs }),
+    ...(belongsNot && { belongsNot }),
+    ...(reads === 'original' && { reads }),
+  };
+}
 
 /** What all kinds of steps have in common of how they are rebuilt. */
-const howOf = ({ closeness, donors, planes }: ReturnType<typeof clearSchema.parse>): Partial<Draft> => ({
+const howOf = ({
+  closeness,
+  donors,
+  protect,
+  planes,
+}: ReturnType<typeof lengthenSchema.parse> | Omit<ReturnType<typeof clearSchema.parse>, 'light'>): Partial<Draft> => ({
   closeness,
   ...(donors && { donors }),
+  ...(protect && { protect }),
   ...(planes && { planes }),
 });

@@ -2,6 +2,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import type { BenchParts } from './benchContext.ts';
 import { benchActions } from './benchSlice.ts';
+import { TOOLS } from './card/MarkPart.tsx';
 
 const BRUSH_STEP = 1.2;
 
@@ -11,8 +12,13 @@ export function useBenchKeys({ desk, view, look, lookClosely }: BenchParts, show
   const radius = useAppSelector((state) => state.bench.brushRadiusPx);
   const working = useAppSelector((state) => state.bench.work.stage !== '');
   const editing = useAppSelector((state) => state.bench.project?.draft.editing !== undefined);
-  useHotkeys('l', () => void dispatch(benchActions.toolChosen('lasso')));
-  useHotkeys('p', () => void dispatch(benchActions.toolChosen('brush')));
+  useHotkeys(
+    TOOLS.map(({ key }) => key.toLowerCase()),
+    (event) => {
+      const tool = TOOLS.find(({ key }) => key.toLowerCase() === event.key.toLowerCase());
+      if (tool) dispatch(benchActions.toolChosen(tool.tool));
+    },
+  );
   const resize = (factor: number): void => {
     const next = radius * factor;
     dispatch(benchActions.brushResized(factor > 1 ? Math.ceil(next) : Math.floor(next)));

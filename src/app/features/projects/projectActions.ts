@@ -38,6 +38,7 @@ export async function createProject(db: FingoDatabase, file: File): Promise<stri
       source: { key, fileName: file.name, mediaType, ...photo, bytes: file.size },
       steps: [],
       draft: EMPTY_DRAFT,
+      keptMarks: [],
       past: [],
       future: [],
       thumbnail: await picture.thumbnail([], THUMBNAIL_PX),

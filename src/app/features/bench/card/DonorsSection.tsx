@@ -2,11 +2,9 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions, type PaintTarget } from '../benchSlice.ts';
+import { benchActions } from '../benchSlice.ts';
 
 /** Where new pixels may come from, and where they did. */
 export function DonorsSection() {
@@ -22,18 +20,13 @@ export function DonorsSection() {
       <Typography variant="caption" color="text.secondary" component="p">
         Where new pixels may come from
       </Typography>
-      <ToggleButtonGroup
-        exclusive
-        fullWidth
+      <Button
         size="small"
-        value={paintTarget}
-        aria-label="What you draw"
         sx={{ mt: 0.5 }}
-        onChange={(_, next: PaintTarget | null) => next && dispatch(benchActions.paintTargetChosen(next))}
+        onClick={() => dispatch(benchActions.paintTargetChosen(paintTarget === 'donors' ? 'mark' : 'donors'))}
       >
-        <ToggleButton value="mark">Draw the mark</ToggleButton>
-        <ToggleButton value="donors">Draw donors</ToggleButton>
-      </ToggleButtonGroup>
+        {paintTarget === 'donors' ? 'Draw the mark again' : 'Draw donors'}
+      </Button>
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
         <FormControlLabel
           control={
@@ -43,7 +36,7 @@ export function DonorsSection() {
           slotProps={{ typography: { variant: 'body2' } }}
         />
         {donors && (
-          <Button size="small" onClick={() => dispatch(benchActions.donorsDropped())}>
+          <Button size="small" onClick={() => dispatch(benchActions.paintingDropped('donors'))}>
             From all around
           </Button>
         )}

@@ -11,35 +11,76 @@ import { useDeskView } from '../benchContext.ts';
 import { benchActions, selectPhotoState, type MarkTool } from '../benchSlice.ts';
 import { isMarked } from '../draft.ts';
 import { AreasLine } from './AreasLine.tsx';
+import { BrushFields } from './BrushFields.tsx';
+import { KeptMarks } from './KeptMarks.tsx';
+import { MarkActions } from './MarkActions.tsx';
+import { PaintingLine } from './PaintingLine.tsx';
 import { PxSlider } from './PxSlider.tsx';
+import { ReachFields } from './ReachFields.tsx';
 
-const TOOLS: { tool: MarkTool; label: string; key: string }[] = [
-  { tool: 'lasso', label: 'Lasso', key: 'L' },
-  { tool: 'brush', label: 'Brush', key: 'P' },
+interface Tool {
+  tool: MarkTool;
+  label: string;
+  key: string;
+  /** What to do with it, said while nothing is marked. */
+  hint: string;
+}
+
+export const TOOLS: readonly Tool[] = [
+  {
+    tool: 'lasso',
+    label: 'Lasso',
+    key: 'L',
+    hint: 'Draw loosely around what should change, its shadow included. Leave a little room around it.',
+  },
+  { tool: 'corners', label: 'Corners', key: 'C', hint: 'Touch corner after corner; touch the first again to close.' },
+  { tool: 'box', label: 'Box', key: 'B', hint: 'Pull up a box around what should change.' },
+  { tool: 'ellipse', label: 'Ellipse', key: 'E', hint: 'Pull up an ellipse around what should change.' },
+  {
+    tool: 'brush',
+    label: 'Brush',
+    key: 'P',
+    hint: 'Paint over what should change, its shadow included. A little too much does no harm.',
+  },
+  { tool: 'reach', label: 'Colour', key: 'R', hint: 'Touch a colour: what is like it gets marked.' },
+  {
+    tool: 'subject',
+    label: 'Subject',
+    key: 'J',
+    hint: 'Draw loosely around a thing: its own outline is found inside.',
+  },
+  {
+    tool: 'strokeClear',
+    label: 'Stroke away',
+    key: 'W',
+    hint: 'Paint over a cable, a pole, a speck: it is cleared when you lift the pen. Stroke again for another take.',
+  },
 ];
+
+const hasBrush = (tool: MarkTool): boolean => tool === 'brush' || tool === 'strokeClear';
 
 const COMBINES: { combine: Combine; label: string; hint: string }[] = [
   { combine: 'startOver', label: 'Start over', hint: 'What you draw replaces the mark' },
   { combine: 'also', label: 'Also', hint: 'What you draw is added (hold Shift)' },
   { combine: 'without', label: 'Without', hint: 'What you draw is taken away (hold Alt)' },
+  { combine: 'onlyBoth', label: 'Only both', hint: 'What is in both stays (hold Shift and Alt)' },
 ];
 
 /** How the mark is drawn, and its outline as a whole. */
 export function MarkPart() {
   const dispatch = useAppDispatch();
-  const { draft, tool, combine, brushRadiusPx, brushHardness } = useAppSelector(selectPhotoState, shallowEqual);
-  const { source, lastMark } = useAppSelector((state) => state.bench.project!);
+  const { draft, tool, combine } = useAppSelector(selectPhotoState, shallowEqual);
+  const { lastMark } = useAppSelector((state) => state.bench.project!);
   const { outline } = useDeskView();
   const marked = isMarked(draft);
   const settle = (): void => void dispatch(benchActions.gestureEnded());
-  const largestBrush = Math.round(Math.max(source.width, source.height) / 8);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <ToggleButtonGroup
         exclusive
-        fullWidth
         value={tool}
         aria-label="Mark with"
+        sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', '& > button': { px: 0.5 } }}
         onChange={(_, next: MarkTool | null) => next && dispatch(benchActions.toolChosen(next))}
       >
         {TOOLS.map((item) => (
@@ -48,25 +89,9 @@ export function MarkPart() {
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      {tool === 'brush' && (
-        <Box>
-          <PxSlider
-            label="Brush size"
-            value={brushRadiusPx * 2}
-            min={2}
-            max={largestBrush}
-            onChange={(value) => dispatch(benchActions.brushResized(value / 2))}
-          />
-          <PxSlider
-            label="Hardness"
-            value={Math.round(brushHardness * 100)}
-            min={0}
-            max={100}
-            unit="%"
-            onChange={(value) => dispatch(benchActions.brushHardened(value / 100))}
-          />
-        </Box>
-      )}
+      <PaintingLine />
+      {hasBrush(tool) && <BrushFields />}
+      {tool === 'reach' && <ReachFields />}
       <ToggleButtonGroup
         exclusive
         fullWidth
@@ -99,7 +124,24 @@ export function MarkPart() {
               onChange={(smoothPx) => dispatch(benchActions.markAdjusted({ smoothPx }))}
               onSettled={settle}
             />
+            <PxSlider
+              label="Feather"
+              value={draft.mark.featherPx}
+              min={0}
+              max={60}
+              onChange={(featherPx) => dispatch(benchActions.markAdjusted({ featherPx }))}
+              onSettled={settle}
+            />
+            <PxSlider
+              label="Band"
+              value={draft.mark.bandPx ?? 0}
+              min={0}
+              max={60}
+              onChange={(bandPx) => dispatch(benchActions.markAdjusted({ bandPx }))}
+              onSettled={settle}
+            />
           </Box>
+          <MarkActions />
           <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
             <Typography variant="caption" color="text.secondary">
               {outline ? `${Math.round(outline.areaPx).toLocaleString('en')} px marked` : 'Measuring'}
@@ -113,9 +155,7 @@ export function MarkPart() {
       ) : (
         <Box>
           <Typography variant="body2" color="text.secondary">
-            {tool === 'lasso'
-              ? 'Draw loosely around what should change, its shadow included. Leave a little room around it.'
-              : 'Paint over what should change, its shadow included. A little too much does no harm.'}
+            {TOOLS.find((item) => item.tool === tool)!.hint}
           </Typography>
           {lastMark && (
             <Tooltip title="Key M">
@@ -124,6 +164,7 @@ export function MarkPart() {
               </Button>
             </Tooltip>
           )}
+          <KeptMarks />
         </Box>
       )}
     </Box>

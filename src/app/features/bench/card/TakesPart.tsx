@@ -86,6 +86,13 @@ export function TakesPart() {
               Another round
             </Button>
           </Box>
+          <Button
+            disabled={!canUse || working}
+            onClick={() => desk.refine()}
+            title="Uses this take; then paint over what is not good yet"
+          >
+            Use it and refine a part
+          </Button>
         </>
       )}
       {draft.editing && <Button onClick={() => dispatch(benchActions.draftLeft())}>Leave the step as it is</Button>}

@@ -1,16 +1,26 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
+import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
-import { OPERATIONS } from '../../../../operations/catalogue.ts';
+import { operationOf } from '../../../../operations/catalogue.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useBenchParts } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
-import { isPlacing, type What } from '../draft.ts';
+import { isPlacing, OFFERED, type What } from '../draft.ts';
 import { WhatDrawing } from './WhatDrawing.tsx';
+
+const HINTS: Partial<Record<What, string>> = {
+  lengthen: 'Mark the end of the thing with a piece of what should be repeated behind it, then drag it further.',
+  borrow: 'Drag from the mark to the place it should be remade from; it shows there at once.',
+  refine: 'Paint over what is not good yet: only that is made anew.',
+  strokeClear: 'A stroke that was cleared when it was released.',
+};
 
 /** What happens to the marked thing, and, where it is placed, how it lies there. */
 export function WhatPart() {
@@ -20,20 +30,66 @@ export function WhatPart() {
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <ToggleButtonGroup
         exclusive
-        fullWidth
         value={draft.what ?? null}
         aria-label="What happens to it"
+        sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)' }}
         onChange={(_, next: What | null) => next && dispatch(benchActions.whatChosen(next))}
       >
-        {OPERATIONS.map(({ type, title }) => (
-          <ToggleButton key={type} value={type} sx={{ flexDirection: 'column', gap: 0.25, py: 0.75, px: 0.5 }}>
-            <WhatDrawing what={type as What} />
-            {title}
+        {OFFERED.map((what) => (
+          <ToggleButton key={what} value={what} sx={{ flexDirection: 'column', gap: 0.25, py: 0.75, px: 0.25 }}>
+            <WhatDrawing what={what} />
+            {operationOf(what).title}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
       {isPlacing(draft.what) && <PlacementFields />}
+      {isPlacing(draft.what) && <GroundLine />}
+      {draft.what === 'duplicate' && <ReadsLine />}
+      {HINTS[draft.what!] && (
+        <Typography variant="body2" color="text.secondary">
+          {HINTS[draft.what!]}
+        </Typography>
+      )}
     </Box>
+  );
+}
+
+/** Sizes that follow the ground by the picture's horizon. */
+function GroundLine() {
+  const { desk } = useBenchParts();
+  const dispatch = useAppDispatch();
+  const horizonPx = useAppSelector((state) => state.bench.project!.draft.horizonPx);
+  const change = (on: boolean): void => {
+    if (on) void desk.followGround();
+    else dispatch(benchActions.horizonSet(undefined));
+  };
+  return (
+    <FormControlLabel
+      control={<Switch size="small" checked={horizonPx !== undefined} onChange={(_, on) => change(on)} />}
+      label="Size follows the ground"
+      title="Nearer to the horizon things get smaller; drag the horizon where it is wrong"
+      slotProps={{ typography: { variant: 'body2' } }}
+    />
+  );
+}
+
+/** Out of which state of the picture a second one is taken. */
+function ReadsLine() {
+  const dispatch = useAppDispatch();
+  const reads = useAppSelector((state) => state.bench.project!.draft.reads ?? 'present');
+  return (
+    <FormControlLabel
+      control={
+        <Switch
+          size="small"
+          checked={reads === 'original'}
+          onChange={(_, original) => dispatch(benchActions.readsChosen(original ? 'original' : 'present'))}
+        />
+      }
+      label="Taken out of the original"
+      title="What was cleared can be taken out of the original and put elsewhere"
+      slotProps={{ typography: { variant: 'body2' } }}
+    />
   );
 }
 

@@ -4,7 +4,8 @@ import type { Point } from '../photo/viewport.ts';
 export type LiveShape =
   | { kind: 'lasso'; points: number[] }
   | { kind: 'stroke'; points: number[]; radiusPx: number; takesAway: boolean }
-  | { kind: 'place'; dxPx: number; dyPx: number }
+  | { kind: 'place'; dxPx: number; dyPx: number; scale?: number }
+  | { kind: 'horizon'; y: number }
   | { kind: 'corner'; plane: number; corner: number; at: { x: number; y: number } };
 
 /** One gesture from pen down to pen up; `cancel` leaves everything as it was before. */
@@ -13,4 +14,6 @@ export interface Gesture {
   end(): void;
   cancel(): void;
   live(): LiveShape | undefined;
+  /** For gestures of several touches: true when the pen's lifting is not their end. */
+  goesOn?(): boolean;
 }

@@ -29,7 +29,9 @@ test('a slip of the hand and a cancelled lasso mark nothing', () => {
 
 test('a touch of the brush is a dab', () => {
   const done: MarkShape[] = [];
-  paintStroke({ x: 7, y: 8 }, 'without', { radiusPx: 12, hardness: 0.5 }, (shape) => done.push(shape)).end();
+  paintStroke({ x: 7, y: 8 }, 'without', { radiusPx: 12, hardness: 0.5, intensity: 1 }, (shape) =>
+    done.push(shape),
+  ).end();
   expect(done).toEqual([
     { kind: 'stroke', combine: 'without', points: [7, 8], radiusPx: 12, hardness: 0.5, intensity: 1 },
   ]);

@@ -8,7 +8,7 @@ import type { Gesture } from './gesture.ts';
 export function paintStroke(
   start: Point,
   combine: Combine,
-  tip: { radiusPx: number; hardness: number },
+  tip: { radiusPx: number; hardness: number; intensity: number },
   onDone: (shape: MarkShape) => void,
 ): Gesture {
   const trail: Point[] = [start];
@@ -16,7 +16,7 @@ export function paintStroke(
     move: (point) => void trail.push(point),
     end() {
       const points = simplify(trail, tip.radiusPx / 20, true);
-      onDone({ kind: 'stroke', combine, ...tip, intensity: 1, points: points.flatMap(({ x, y }) => [x, y]) });
+      onDone({ kind: 'stroke', combine, ...tip, points: points.flatMap(({ x, y }) => [x, y]) });
     },
     cancel: () => undefined,
     live: () => ({

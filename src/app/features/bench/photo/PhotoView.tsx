@@ -1,20 +1,26 @@
 import Box from '@mui/material/Box';
 import { useGesture } from '@use-gesture/react';
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import { placementToAffine } from '../../../../core/image/affine.ts';
+import { affineBounds, placementToAffine } from '../../../../core/image/affine.ts';
+import { footShift, groundPlacement } from '../../../../core/place/groundScale.ts';
 import type { Combine } from '../../../../core/mask/combine.ts';
 import { shallowEqual } from 'react-redux';
+import { placingSchema } from '../../../../operations/rebuild/rebuildSchema.ts';
 import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
-import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useAppDispatch, useAppSelector, useAppStore } from '../../../store/store.ts';
 import { SURROUNDS } from '../../../theme/viewSettings.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions, selectPhotoState } from '../benchSlice.ts';
-import { isMarked, isPlacing } from '../draft.ts';
+import { benchActions, selectPhotoState, type MarkTool } from '../benchSlice.ts';
+import { isDragged, isMarked, isPlacing, type What } from '../draft.ts';
 import { dragCorner } from '../gestures/dragCorner.ts';
+import { dragHorizon } from '../gestures/dragHorizon.ts';
+import { drawFrame } from '../gestures/drawFrame.ts';
 import { drawLasso } from '../gestures/drawLasso.ts';
 import type { Gesture } from '../gestures/gesture.ts';
 import { paintStroke } from '../gestures/paintStroke.ts';
 import { placeSubject } from '../gestures/placeSubject.ts';
+import { setCorners } from '../gestures/setCorners.ts';
+import { touchColour } from '../gestures/touchColour.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { CORNER_PX } from './paintGuides.ts';
 import { ringsToPath } from './paintMark.ts';
@@ -24,11 +30,16 @@ import { createTileCache } from './tileCache.ts';
 import { usePhotoKeys } from './usePhotoKeys.ts';
 import { photoToScreen, screenToPhoto, type Point } from './viewport.ts';
 
+/** The tool by which donors, protection and the like are painted: those that make something of the picture don't fit. */
+const plainTool = (tool: MarkTool): MarkTool =>
+  tool === 'strokeClear' || tool === 'reach' ? 'brush' : tool === 'subject' ? 'lasso' : tool;
+
 /** The photo with what is marked, made and dragged on it, and the hand that works on it. */
 export function PhotoView() {
   const { desk, view, looking } = useBenchParts();
   const deskView = useDeskView();
   const dispatch = useAppDispatch();
+  const store = useAppStore();
   const bench = useAppSelector(selectPhotoState, shallowEqual);
   const surround = useAppSelector((state) => state.viewSettings.surround);
   const { draft } = bench;
@@ -74,12 +85,56 @@ export function PhotoView() {
     return undefined;
   };
 
+  const isOnHorizon = (screenPoint: Point): boolean =>
+    draft.horizonPx !== undefined &&
+    isPlacing(draft.what) &&
+    Math.abs(photoToScreen(view.get(), { x: 0, y: draft.horizonPx }).y - screenPoint.y) <= CORNER_PX;
+
+  /** Where the subject stands and about what height it is scaled, if its size is to follow the ground. */
+  const standing = (): { foot: number; centre: number } | undefined => {
+    const { outline } = deskView;
+    if (draft.horizonPx === undefined || !isPlacing(draft.what) || !outline) return undefined;
+    const cutOut = deskView.cutOut?.rect ?? outline.box;
+    return { foot: cutOut.y + cutOut.height, centre: subjectFrame(draft.mark, photo).centre.y };
+  };
+
+  /** The step whose piece lies under a photo point, the last one first. */
+  const pieceAt = (at: Point): string | undefined => {
+    const { steps } = store.getState().bench.project!;
+    const placed = steps.filter((step) => step.enabled && isPlacing(step.type as What));
+    return placed.reverse().find(({ params }) => {
+      const { placement } = placingSchema.parse(params);
+      const { frame, centre } = subjectFrame(params.mark, photo);
+      const rect = affineBounds(placementToAffine(placement, centre), frame);
+      return at.x >= rect.x && at.y >= rect.y && at.x < rect.x + rect.width && at.y < rect.y + rect.height;
+    })?.id;
+  };
+
   const begin = (at: Point, combine: Combine): Gesture => {
     const done = (shape: Parameters<typeof benchActions.shapeDrawn>[0]): void => {
       dispatch(benchActions.shapeDrawn(shape));
     };
-    if (bench.tool === 'lasso') return drawLasso(at, combine, 0.7 / view.get().scale, done);
-    return paintStroke(at, combine, { radiusPx: bench.brushRadiusPx, hardness: bench.brushHardness }, done);
+    const { brushRadiusPx: radiusPx, brushHardness: hardness, brushIntensity: intensity } = bench;
+    const { scale } = view.get();
+    switch (bench.paintTarget === 'mark' ? bench.tool : plainTool(bench.tool)) {
+      case 'lasso':
+        return drawLasso(at, combine, 0.7 / scale, done);
+      case 'subject':
+        return drawLasso(at, combine, 0.7 / scale, (shape) => void desk.markSubject(shape));
+      case 'corners':
+        return setCorners(at, combine, 10 / scale, done);
+      case 'box':
+      case 'ellipse':
+        return drawFrame(bench.tool === 'box' ? 'box' : 'ellipse', at, combine, done);
+      case 'reach':
+        return touchColour(at, (point) => void desk.markReach(point, combine));
+      case 'strokeClear':
+        return paintStroke(at, 'startOver', { radiusPx, hardness: 1, intensity: 1 }, (shape) =>
+          desk.strokeClear(shape),
+        );
+      default:
+        return paintStroke(at, combine, { radiusPx, hardness, intensity }, done);
+    }
   };
   const keys = usePhotoKeys({ photo, view, bench, gesture, begin, schedule });
 
@@ -89,7 +144,8 @@ export function PhotoView() {
       const context = canvas?.getContext('2d');
       const screen = view.screen();
       if (!canvas || !context || screen.width === 0) return;
-      const brushAt = bench.tool === 'brush' && !gesture.current ? hover.current : undefined;
+      const paints = bench.tool === 'brush' || bench.tool === 'strokeClear';
+      const brushAt = paints && !gesture.current ? hover.current : undefined;
       paintBench(context, {
         photo,
         levels: desk.picture.levels,
@@ -103,6 +159,7 @@ export function PhotoView() {
         original: looking.original,
         splitAt: bench.split ? split * screen.width : undefined,
         markShown: bench.markShown,
+        paintTarget: bench.paintTarget,
         planesShown: bench.planesShown,
         donorsShown: bench.donorsShown,
         live: gesture.current?.live(),
@@ -151,8 +208,12 @@ export function PhotoView() {
   const localPoint = (event: { clientX: number; clientY: number }): Point => toLocal(event.clientX, event.clientY);
 
   const onPointerDown = (event: PointerEvent<HTMLCanvasElement>): void => {
-    if (event.button > 1 || gesture.current) return;
     const screenPoint = localPoint(event);
+    if (gesture.current && 'set' in gesture.current) {
+      (gesture.current as ReturnType<typeof setCorners>).set(screenToPhoto(view.get(), screenPoint));
+      return;
+    }
+    if (event.button > 1 || gesture.current) return;
     canvasRef.current!.setPointerCapture(event.pointerId);
     if (event.button === 1 || keys.spaceHeld.current || looking.original || bench.split) {
       panning.current = screenPoint;
@@ -160,7 +221,10 @@ export function PhotoView() {
     }
     const at = screenToPhoto(view.get(), screenPoint);
     const corner = cornerAt(screenPoint);
-    if (corner) {
+    if (isOnHorizon(screenPoint)) {
+      dispatch(benchActions.gestureEnded());
+      gesture.current = dragHorizon((y) => dispatch(benchActions.horizonSet(y)));
+    } else if (corner) {
       dispatch(benchActions.gestureEnded());
       gesture.current = dragCorner(corner.plane, corner.corner, (to) => {
         const planes = planesInSight(draft, deskView.reports);
@@ -169,15 +233,22 @@ export function PhotoView() {
       });
     } else if (
       bench.paintTarget === 'mark' &&
-      isPlacing(draft.what) &&
+      isDragged(draft.what) &&
       isOnSubject(screenPoint) &&
       !event.shiftKey &&
       !event.altKey
     ) {
       dispatch(benchActions.gestureEnded());
-      gesture.current = placeSubject(at, draft.placement, (shift) => dispatch(benchActions.placed(shift)));
+      const ground = standing();
+      const from = ground ? footShift(ground.foot, ground.centre, draft.placement) : draft.placement;
+      const settle =
+        ground &&
+        ((shift: { dxPx: number; dyPx: number }) =>
+          groundPlacement(draft.horizonPx!, ground.foot, ground.centre, shift));
+      gesture.current = placeSubject(at, from, (dragged) => dispatch(benchActions.placed(dragged)), settle);
     } else {
-      const combine = event.altKey ? 'without' : event.shiftKey ? 'also' : bench.combine;
+      const both = event.altKey && event.shiftKey;
+      const combine = both ? 'onlyBoth' : event.altKey ? 'without' : event.shiftKey ? 'also' : bench.combine;
       gesture.current = begin(at, combine);
     }
     schedule();
@@ -198,10 +269,10 @@ export function PhotoView() {
       gesture.current.move(hover.current);
     }
     const overCorner = !gesture.current && cornerAt(screenPoint) !== undefined;
-    const overSubject = !gesture.current && isPlacing(draft.what) && isOnSubject(screenPoint);
+    const overSubject = !gesture.current && isDragged(draft.what) && isOnSubject(screenPoint);
     canvasRef.current!.style.cursor = keys.spaceHeld.current
       ? 'grab'
-      : overCorner
+      : overCorner || (!gesture.current && isOnHorizon(screenPoint))
         ? 'pointer'
         : overSubject
           ? 'move'
@@ -212,6 +283,7 @@ export function PhotoView() {
   const finish = (ends: boolean): void => {
     panning.current = undefined;
     const current = gesture.current;
+    if (ends && current?.goesOn?.()) return;
     gesture.current = undefined;
     if (ends) current?.end();
     else current?.cancel();
@@ -236,6 +308,10 @@ export function PhotoView() {
         }}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
+        onDoubleClick={(event) => {
+          const piece = isMarked(draft) ? undefined : pieceAt(screenToPhoto(view.get(), localPoint(event)));
+          if (piece) dispatch(benchActions.stepOpened(piece));
+        }}
         onPointerUp={() => finish(true)}
         onPointerCancel={() => finish(false)}
         onPointerLeave={() => {

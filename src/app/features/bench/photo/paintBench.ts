@@ -1,4 +1,4 @@
-import { placementToAffine } from '../../../../core/image/affine.ts';
+import { placementToAffine, type Affine } from '../../../../core/image/affine.ts';
 import type { Size } from '../../../../core/image/rect.ts';
 import type { Patch } from '../../../../operations/operation.ts';
 import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
@@ -7,12 +7,13 @@ import type { Draft } from '../../../../storage/projectSchema.ts';
 import { takeId, type DeskView } from '../../../desk/desk.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { fingerprint, isMarked, isPlacing } from '../draft.ts';
+import type { PaintTarget } from '../benchSlice.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
 import { paintOriginal, paintOver, paintPatches } from './paintPicture.ts';
 import type { TileCache } from './tileCache.ts';
-import { paintDonors, paintPlane, paintUsed } from './paintGuides.ts';
+import { paintDonors, paintHorizon, paintLabel, paintNamed, paintPlane, paintUsed } from './paintGuides.ts';
 import { photoToScreen, type Point, type Viewport } from './viewport.ts';
 
 export interface BenchScene {
@@ -29,6 +30,7 @@ export interface BenchScene {
   /** CSS px from the left up to which the original is shown, if the split is on. */
   splitAt: number | undefined;
   markShown: boolean;
+  paintTarget: PaintTarget;
   planesShown: boolean;
   donorsShown: boolean;
   live: LiveShape | undefined;
@@ -42,7 +44,9 @@ export interface BenchScene {
 
 /** The placement that is to be seen now: what is being dragged, else what is set. */
 export const shownPlacement = ({ draft, live }: Pick<BenchScene, 'draft' | 'live'>): PlacementParams =>
-  live?.kind === 'place' ? { ...draft.placement, dxPx: live.dxPx, dyPx: live.dyPx } : draft.placement;
+  live?.kind === 'place'
+    ? { ...draft.placement, dxPx: live.dxPx, dyPx: live.dyPx, scale: live.scale ?? draft.placement.scale }
+    : draft.placement;
 
 /** The patches of the take that is to be seen now, if it fits the draft as it stands. */
 export function shownTake(scene: Pick<BenchScene, 'desk' | 'draft' | 'hoveredTake' | 'live'>): Patch[] | undefined {
@@ -72,15 +76,32 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
   if (splitAt !== undefined) return;
   context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
   if (isPlacing(scene.draft.what) && !take) paintGhost(context, scene);
+  if (!take && !scene.desk.preview) paintCarried(context, scene);
   if (scene.markShown) paintMarkings(context, scene, take !== undefined);
   paintGuides(context, scene);
   paintLive(context, scene);
 }
 
-/** Donors and planes, where they are wanted. */
+/** What is painted beside the mark, as it is called on the picture. */
+const PAINTING_NAMES = {
+  protect: 'Protected',
+  inFront: 'In front',
+  belongs: 'Belongs to it',
+  belongsNot: 'Not part of it',
+} as const;
+
+/** Donors, what else is painted, horizon and planes, where they are wanted. */
 function paintGuides(context: CanvasRenderingContext2D, scene: BenchScene): void {
   const { desk, draft, view, hoveredTake, live } = scene;
-  if (desk.donors && draft.donors) paintDonors(context, desk.donors, view);
+  if (desk.painted.donors) paintDonors(context, desk.painted.donors, view);
+  for (const painting of ['protect', 'inFront', 'belongs', 'belongsNot'] as const) {
+    const outline = desk.painted[painting];
+    const isWanted = painting === 'protect' || scene.paintTarget === painting;
+    if (outline && isWanted) paintNamed(context, outline, view, PAINTING_NAMES[painting]);
+  }
+  if (draft.horizonPx !== undefined && isPlacing(draft.what)) {
+    paintHorizon(context, live?.kind === 'horizon' ? live.y : draft.horizonPx, scene.photo, view);
+  }
   const id = hoveredTake ?? (draft.chosen && takeId(draft.chosen));
   const report = id === undefined ? undefined : desk.reports.get(id);
   if (scene.donorsShown && report) paintUsed(context, report.used, view);
@@ -115,6 +136,31 @@ function paintGhost(context: CanvasRenderingContext2D, scene: BenchScene): void 
   context.drawImage(bitmap, rect.x, rect.y, rect.width, rect.height);
   context.restore();
 }
+
+/**
+ * Borrow and lengthen as they are dragged: the picture under the mark replaced by what lies at the other place, or the
+ * marked end as it lies further on.
+ */
+function paintCarried(context: CanvasRenderingContext2D, scene: BenchScene): void {
+  const { desk, draft, view, pixelRatio } = scene;
+  if ((draft.what !== 'borrow' && draft.what !== 'lengthen') || !desk.outline || !isMarked(draft)) return;
+  const { dxPx, dyPx } = shownPlacement(scene);
+  if (dxPx === 0 && dyPx === 0) return;
+  const there = shiftedBy(dxPx, dyPx);
+  const isBorrow = draft.what === 'borrow';
+  context.save();
+  context.clip(ringsToPath(desk.outline.solid, view, isBorrow ? undefined : there), 'evenodd');
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  const sign = isBorrow ? 1 : -1;
+  const shifted = { ...view, x: view.x + sign * dxPx, y: view.y + sign * dyPx };
+  paintOriginal(context, scene.tiles, scene.levels, scene.photo, shifted, scene.screen, pixelRatio);
+  paintPatches(context, desk.base, shifted, pixelRatio, scene.whenReady);
+  context.restore();
+  doubleOutline(context, ringsToPath(desk.outline.solid, view, there));
+  if (isBorrow) paintLabel(context, 'From here', desk.outline.box, view, { dxPx, dyPx });
+}
+
+const shiftedBy = (tx: number, ty: number): Affine => ({ a: 1, b: 0, c: 0, d: 1, tx, ty });
 
 function paintMarkings(context: CanvasRenderingContext2D, scene: BenchScene, takeShown: boolean): void {
   const { desk, view } = scene;

@@ -1,9 +1,10 @@
+import type { Rect, Size } from '../../../../core/image/rect.ts';
 import { applyHomography, isConvexQuad, squareToQuad } from '../../../../core/planes/homography.ts';
 import type { MarkOutline } from '../../../../operations/marks/outlineMark.ts';
 import type { RebuildReport } from '../../../../operations/operation.ts';
 import type { PlaneParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import { OCHRE } from '../../../theme/theme.ts';
-import { ringsToPath } from './paintMark.ts';
+import { doubleOutline, ringsToPath } from './paintMark.ts';
 import { photoToScreen, type Viewport } from './viewport.ts';
 
 const DOT_SPACING_PX = 7;
@@ -105,4 +106,52 @@ export function paintPlane(context: CanvasRenderingContext2D, { corners, on }: P
     context.lineWidth = 1.5;
     context.stroke(disc);
   }
+}
+
+/** Something painted beside the mark: its outline with its name. */
+export function paintNamed(
+  context: CanvasRenderingContext2D,
+  outline: MarkOutline,
+  view: Viewport,
+  name: string,
+): void {
+  const path = ringsToPath(outline.solid.length > 0 ? outline.solid : outline.faint, view);
+  context.save();
+  context.setLineDash([7, 4]);
+  doubleOutline(context, path);
+  context.restore();
+  if (outline.box.width > 0) paintLabel(context, name, outline.box, view, { dxPx: 0, dyPx: 0 });
+}
+
+/** A name at the top left corner of a box of the photo, shifted. */
+export function paintLabel(
+  context: CanvasRenderingContext2D,
+  text: string,
+  box: Rect,
+  view: Viewport,
+  { dxPx, dyPx }: { dxPx: number; dyPx: number },
+): void {
+  const at = photoToScreen(view, { x: box.x + dxPx, y: box.y + dyPx });
+  context.font = LABEL_FONT;
+  const { width } = context.measureText(text);
+  context.fillStyle = 'rgba(20, 20, 20, 0.8)';
+  context.fillRect(at.x, at.y - 20, width + 12, 18);
+  context.fillStyle = '#fff';
+  context.fillText(text, at.x + 6, at.y - 7);
+}
+
+const LABEL_FONT = '12px "Hanken Grotesk Variable", sans-serif';
+
+/** The horizon by which sizes follow the ground, with its handle. */
+export function paintHorizon(context: CanvasRenderingContext2D, y: number, photo: Size, view: Viewport): void {
+  const from = photoToScreen(view, { x: 0, y });
+  const to = photoToScreen(view, { x: photo.width, y });
+  const line = new Path2D();
+  line.moveTo(from.x, from.y);
+  line.lineTo(to.x, to.y);
+  context.save();
+  context.setLineDash([10, 5]);
+  doubleOutline(context, line);
+  context.restore();
+  paintLabel(context, 'Horizon: drag it', { x: 0, y, width: 0, height: 0 }, view, { dxPx: 12 / view.scale, dyPx: 0 });
 }

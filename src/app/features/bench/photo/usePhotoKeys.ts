@@ -3,7 +3,7 @@ import type { Combine } from '../../../../core/mask/combine.ts';
 import type { Size } from '../../../../core/image/rect.ts';
 import { useAppDispatch } from '../../../store/store.ts';
 import { benchActions, type PhotoState } from '../benchSlice.ts';
-import { isMarked, isPlacing } from '../draft.ts';
+import { isDragged, isMarked } from '../draft.ts';
 import type { Gesture } from '../gestures/gesture.ts';
 import type { ViewControl } from './viewControl.ts';
 import { screenToPhoto, type Point } from './viewport.ts';
@@ -43,7 +43,7 @@ export function usePhotoKeys({ photo, view, bench, gesture, begin, schedule }: P
         y: within(pen.current.y + direction.y * step, photo.height),
       };
       gesture.current?.move(pen.current);
-    } else if (isPlacing(draft.what) && isMarked(draft)) {
+    } else if (isDragged(draft.what) && isMarked(draft)) {
       const step = large ? 20 : 1;
       const { dxPx, dyPx } = draft.placement;
       dispatch(benchActions.placed({ dxPx: dxPx + direction.x * step, dyPx: dyPx + direction.y * step }));

@@ -1,0 +1,11 @@
+import { Command } from 'commander';
+import { changePhoto, withChangeOptions, type ChangeOptions } from './changePhoto.ts';
+import { parseShift } from './options.ts';
+
+type BorrowOptions = ChangeOptions & { from: { dxPx: number; dyPx: number } };
+
+export const borrowCommand = (): Command =>
+  withChangeOptions(new Command('borrow'))
+    .description('Remake the marked area out of another place of the photo.')
+    .requiredOption('--from <dx,dy>', 'where that place lies: px to the right and down of the mark', parseShift)
+    .action((photo: string, options: BorrowOptions) => changePhoto(photo, options, 'borrow', { from: options.from }));

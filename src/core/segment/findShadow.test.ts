@@ -1,0 +1,40 @@
+import { areaOf } from '../mask/mask.ts';
+import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { findShadow } from './findShadow.ts';
+
+const [WIDTH, HEIGHT] = [240, 180];
+const isPost = (x: number, y: number) => x >= 100 && x < 130 && y >= 40 && y < 120;
+const isShadow = (x: number, y: number) => y >= 108 && y < 120 && x >= 130 && x < 200;
+const SUBJECT = maskOf(WIDTH, HEIGHT, isPost);
+
+/** A post on a ground of two kinds of stone; another shadow lies far from it. */
+const scene = (withShadow: boolean) => {
+  const grain = noise(5, 8);
+  return pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const g = grain();
+    if (isPost(x, y)) return [60 + g, 90 + g, 160 + g];
+    const stone = (Math.floor(x / 12) + Math.floor(y / 12)) % 2 ? 190 : 160;
+    const dark = (withShadow && isShadow(x, y)) || (x < 40 && y < 30) ? 0.5 : 1;
+    return [dark * (stone + g), dark * (stone - 6 + g), dark * (stone - 20 + g)];
+  });
+};
+
+test('the shadow that begins at the subject is found, another one is left alone', () => {
+  const found = findShadow(scene(true), SUBJECT);
+  let [hit, truth, elsewhere] = [0, 0, 0];
+  for (let i = 0; i < WIDTH * HEIGHT; i++) {
+    const [x, y] = [i % WIDTH, Math.floor(i / WIDTH)];
+    const isFound = found.data[i]! >= 128;
+    if (isShadow(x, y)) {
+      truth++;
+      if (isFound) hit++;
+    } else if (isFound && (x < 120 || y < 96 || y > 132)) elsewhere++;
+    if (SUBJECT.data[i]) expect(found.data[i]).toBe(0);
+  }
+  expect(hit / truth).toBeGreaterThan(0.85);
+  expect(elsewhere / truth).toBeLessThan(0.1);
+});
+
+test('where the subject casts none, none is found', () => {
+  expect(areaOf(findShadow(scene(false), SUBJECT))).toBeLessThan(60);
+});

@@ -1,0 +1,165 @@
+import { cropImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
+import { inflate, intersect, wholeOf } from '../image/rect.ts';
+import { blurPlane } from '../image/boxBlur.ts';
+import { separateAreas } from '../mask/components.ts';
+import { squaredDistanceTo } from '../mask/distanceTransform.ts';
+import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
+import { growMask } from '../mask/morphology.ts';
+import { createRandom } from '../numeric/random.ts';
+import { fitMixture, FEATURES, logDensity, componentCost, type ColourMixture } from './colourMixture.ts';
+import { shadedLogDensity } from './shadedGround.ts';
+
+const WORK_PIXELS = 60_000;
+const SAMPLES = 4000;
+const COMPONENTS = 10;
+/** A component of the ground is itself a shadow of another that is so much lighter, where brightening leads to it. */
+const LIGHTER = 1.25;
+const SAME_GROUND = 9;
+/** How much likelier (logarithm) in shadow than in the light, over a neighbourhood, ground counts as shaded. */
+const LEAST_EVIDENCE = 1.2;
+const LARGEST_EVIDENCE = 6;
+const NEIGHBOURHOOD_PX = 2;
+/** A shadow begins so near, in work px, to what casts it. */
+const TOUCHING_PX = 5;
+/** Bridges narrower than twice this between shadows are cut. */
+const BRIDGE_PX = 2;
+/** Of several dark areas those count that lie along the subject so much as this, against the one that does most. */
+const WORTH_SHARE = 0.35;
+const RIM_PX = 2;
+
+/**
+ * The cast shadow of a subject, as a mask of the image's size without the subject: where, around it, the same ground
+ * lies darker than elsewhere and that darkness touches the subject. The ground's colours are described by a mixture
+ * from which components that are others in shadow are left out; each place is then compared in and out of shadow
+ * (shadow as a ratio of intensities: A. Prati et al.: Detecting Moving Shadows, PAMI, 2003). Empty where none is found.
+ */
+export function findShadow(picture: RasterImage, whole: Mask): Mask {
+  requireSameSize(picture, whole, 'The subject');
+  const bounds = boundsOf(whole);
+  const reach = Math.ceil(REACH * Math.max(bounds.width, bounds.height));
+  const near = intersect(inflate(bounds, reach), wholeOf(picture));
+  const out = createMask(picture.width, picture.height);
+  if (bounds.width > 0) pasteMask(out, near, shadowNear(cropImage(picture, near), cropMask(whole, near)));
+  return out;
+}
+
+/** How far around the subject, in its own sizes, its ground and its shadow are looked at. */
+const REACH = 1.3;
+
+function shadowNear(image: RasterImage, subject: Mask): Mask {
+  const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
+  const work = reduce(image, subject, factor);
+  const { width, height, features, inside } = work;
+  const n = width * height;
+  const lit = litGround(work);
+  const found = createMask(width, height);
+  if (lit) {
+    const evidence = new Float32Array(n);
+    for (let i = 0; i < n; i++) {
+      if (inside.data[i]) continue;
+      const inLight = logDensity(lit, features, FEATURES * i);
+      const inShade = shadedLogDensity(lit, features, FEATURES * i);
+      evidence[i] = Math.max(-LARGEST_EVIDENCE, Math.min(LARGEST_EVIDENCE, inShade - inLight));
+    }
+    const smooth = blurPlane(evidence, width, height, NEIGHBOURHOOD_PX, 2);
+    for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE) found.data[i] = 255;
+  }
+  return enlarged(touching(found, inside), image, subject, factor);
+}
+
+interface Work {
+  width: number;
+  height: number;
+  features: Float32Array;
+  /** 255 on the subject. */
+  inside: Mask;
+}
+
+function reduce(image: RasterImage, subject: Mask, factor: number): Work {
+  const width = Math.floor(image.width / factor);
+  const height = Math.floor(image.height / factor);
+  const features = new Float32Array(width * height * FEATURES);
+  const inside = createMask(width, height);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const sum = [0, 0, 0, 0];
+      for (let v = y * factor; v < (y + 1) * factor; v++) {
+        for (let u = x * factor; u < (x + 1) * factor; u++) {
+          const i = v * image.width + u;
+          for (let c = 0; c < 3; c++) sum[c]! += image.data[4 * i + c]!;
+          sum[3]! += subject.data[i]!;
+        }
+      }
+      const [r, g, b, marked] = sum.map((value) => value / (factor * factor)) as [number, number, number, number];
+      const luma = 0.299 * r + 0.587 * g + 0.114 * b;
+      // Places count for nothing: a shadow may lie anywhere on its ground.
+      features.set([luma, 1.2 * (b - luma), 1.2 * (r - luma), 0, 0], FEATURES * (y * width + x));
+      if (marked > 32) inside.data[y * width + x] = 255;
+    }
+  }
+  return { width, height, features, inside };
+}
+
+/** What the ground around looks like, without what is a darker version of something else in it. */
+function litGround({ width, height, features, inside }: Work): ColourMixture | undefined {
+  const samples: number[] = [];
+  const stride = Math.max(1, Math.round((width * height) / SAMPLES));
+  for (let i = 0; i < width * height; i += stride) if (!inside.data[i]) samples.push(i);
+  if (samples.length < 10 * COMPONENTS) return undefined;
+  const ground = fitMixture(
+    features,
+    Int32Array.from(samples),
+    new Float32Array(samples.length).fill(1),
+    COMPONENTS,
+    createRandom(7),
+  );
+  const offsets = ground.offsets.slice();
+  const relit = new Float32Array(FEATURES);
+  for (let k = 0; k < ground.components; k++) {
+    for (let j = 0; j < ground.components; j++) {
+      const share = ground.means[k * FEATURES]! / ground.means[j * FEATURES]!;
+      if (offsets[j] === Infinity || !(share > 0.2 && share * LIGHTER < 1)) continue;
+      for (let f = 0; f < 3; f++) relit[f] = ground.means[k * FEATURES + f]! / share;
+      relit[1] = relit[1]! - 0.1 * (1 - share) * relit[0]!;
+      if (componentCost(ground, j, relit, 0) - ground.offsets[j]! < SAME_GROUND) offsets[k] = Infinity;
+    }
+  }
+  return offsets.some(Number.isFinite) ? { ...ground, offsets } : undefined;
+}
+
+/** Those areas that begin along the subject, rather than passing it by: long contact for their size. */
+function touching(found: Mask, inside: Mask): Mask {
+  const near = squaredDistanceTo(inside, true);
+  const reach = (TOUCHING_PX + BRIDGE_PX) ** 2;
+  const areas = separateAreas(growMask(found, -BRIDGE_PX), 12).map((area) => {
+    let contact = 0;
+    let pixels = 0;
+    for (let i = 0; i < area.data.length; i++) {
+      if (area.data[i]! < 128) continue;
+      pixels++;
+      if (near[i]! <= reach) contact++;
+    }
+    return { area, worth: contact ** 2 / Math.max(1, pixels) };
+  });
+  const best = Math.max(0, ...areas.map(({ worth }) => worth));
+  const out = createMask(found.width, found.height);
+  for (const { area, worth } of areas) {
+    if (worth === 0 || worth < WORTH_SHARE * best) continue;
+    for (let i = 0; i < out.data.length; i++) if (area.data[i]! >= 128) out.data[i] = 255;
+  }
+  return growMask(out, BRIDGE_PX);
+}
+
+/** At full size, with a px or two of rim, without the subject. */
+function enlarged(found: Mask, { width, height }: RasterImage, subject: Mask, factor: number): Mask {
+  const grown = growMask(found, RIM_PX);
+  const out = createMask(width, height);
+  for (let y = 0; y < height; y++) {
+    const row = Math.min(found.height - 1, Math.floor(y / factor)) * found.width;
+    for (let x = 0; x < width; x++) {
+      const value = grown.data[row + Math.min(found.width - 1, Math.floor(x / factor))]!;
+      out.data[y * width + x] = Math.min(value, 255 - subject.data[y * width + x]!);
+    }
+  }
+  return out;
+}

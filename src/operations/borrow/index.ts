@@ -1,0 +1,123 @@
+import { borrowRegion, borrowable } from '../../core/fill/borrowRegion.ts';
+import { inLight } from '../../core/fill/fill.ts';
+import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
+import { inflate, intersect, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
+import { FingoError } from '../../core/errors.ts';
+import { within, withoutPreviews, type Task } from '../../core/progress.ts';
+import { maskUnder, markFrame, markFromMask, renderMark } from '../marks/renderMark.ts';
+import type { Mark } from '../marks/markSchema.ts';
+import type { ApplyInput, Operation, StepResult } from '../operation.ts';
+import { describeShift } from '../rebuild/describePlacement.ts';
+import { REBUILD_STRATEGIES, rebuildMarked, reportOf } from '../rebuild/rebuildMarked.ts';
+import type { TakeSpec } from '../rebuild/rebuildSchema.ts';
+import { borrowSchema, type BorrowParams } from './schema.ts';
+
+const MARGIN_PX = 96;
+/** Covers the mark with the other place as it lies. */
+const AS_IT_LIES = 'as it lies';
+/** Rebuilds the mark with donors in a wider or narrower area around the other place: its size against the mark's. */
+const FOLLOWING: Readonly<Record<string, { reach: number; strategy: string }>> = {
+  'pieces from there': { reach: 0.12, strategy: REBUILD_STRATEGIES[0]! },
+  'fine pieces from there': { reach: 0.25, strategy: 'fine pieces' },
+  'pieces from around there': { reach: 0.6, strategy: 'by colour and form' },
+};
+/** What fills those parts of the mark that cannot be borrowed. */
+const REST: TakeSpec = { strategy: REBUILD_STRATEGIES[0]!, seed: 1 };
+
+function region({ mark, from }: BorrowParams, photo: Size): Rect {
+  const frame = markFrame(mark, photo);
+  if (frame.width === 0 || frame.height === 0) {
+    throw new FingoError('nothing-marked', 'Nothing is marked inside the picture; draw around what should change.');
+  }
+  const margin = Math.max(MARGIN_PX, Math.round(0.7 * Math.max(frame.width, frame.height)));
+  const there = translate(frame, Math.round(from.dxPx), Math.round(from.dyPx));
+  return intersect(inflate(unite(frame, there), margin), wholeOf(photo));
+}
+
+/** The mark at the place that is borrowed from, grown by a share of its size. */
+function donorsAt({ mark, from }: BorrowParams, photo: Size, reach: number): Mark {
+  const { rect, mask } = renderMark(mark, photo);
+  const grown = Math.round(reach * Math.sqrt(rect.width * rect.height));
+  const whole = { x: 0, y: 0, ...photo };
+  const moved = translate(rect, Math.round(from.dxPx), Math.round(from.dyPx));
+  const visible = intersect(moved, whole);
+  const donors = markFromMask(maskUnder({ rect: moved, mask }, visible), visible);
+  return { ...donors, growPx: Math.min(400, grown) };
+}
+
+function* apply(input: ApplyInput<BorrowParams>): Task<StepResult> {
+  const { params, photo, regions, inputKey, memo, kernels } = input;
+  const place = regions[0]!;
+  const following = FOLLOWING[params.take.strategy];
+  if (following) {
+    const fill = yield* rebuildMarked(
+      {
+        ...params,
+        donors: params.donors ?? donorsAt(params, photo, following.reach),
+        take: { ...params.take, strategy: following.strategy },
+      },
+      photo,
+      place,
+      inputKey,
+      memo,
+      kernels,
+    );
+    return {
+      patches: [{ rect: translate(fill.box, place.rect.x, place.rect.y), image: inLight(fill, params.light / 100) }],
+      rank: fill.rank + FOLLOWED_LATER,
+      report: reportOf(fill, place.rect),
+      timings: fill.timings,
+    };
+  }
+  if (params.take.strategy !== AS_IT_LIES) {
+    throw new FingoError(
+      'invalid-recipe',
+      `"${params.take.strategy}" is not a way of borrowing; use ${borrowOperation.strategies.join(', ')}.`,
+    );
+  }
+  const mark = maskUnder(renderMark(params.mark, photo), place.rect);
+  if (params.protect) {
+    const kept = maskUnder(renderMark(params.protect, photo), place.rect);
+    for (let i = 0; i < mark.data.length; i++) if (kept.data[i]) mark.data[i] = 0;
+  }
+  const from = { dx: Math.round(params.from.dxPx), dy: Math.round(params.from.dyPx) };
+  let image = place.image;
+  const part = borrowable(mark, from);
+  const isWhole = mark.data.every((value, i) => value === 0 || part[i] === 1);
+  if (!isWhole) {
+    const rest = yield* within(
+      withoutPreviews(rebuildMarked({ ...params, take: REST }, photo, place, inputKey, memo, kernels)),
+      0,
+      0.8,
+    );
+    image = cropImage(image, wholeOf(image));
+    pasteImage(image, rest.box, rest.image);
+  }
+  yield { stage: 'Closing seams', share: 0.85 };
+  const start = performance.now();
+  const borrowed = borrowRegion({ image, mark, from }, kernels);
+  const made = inLight(borrowed, params.light / 100);
+  const whole = { rect: place.rect, image };
+  const patches = [{ rect: translate(borrowed.box, place.rect.x, place.rect.y), image: made }];
+  return {
+    patches: isWhole ? patches : [whole, ...patches],
+    rank: borrowed.rimStep * RANK_PER_RIM_LEVEL,
+    timings: { borrow: performance.now() - start },
+  };
+}
+
+/** Who points at a place wants that place: what only follows it comes after. */
+const FOLLOWED_LATER = 10;
+const RANK_PER_RIM_LEVEL = 0.04;
+
+/** Remakes the marked area out of a place that is pointed at. */
+export const borrowOperation: Operation<BorrowParams> = {
+  type: 'borrow',
+  version: 1,
+  title: 'Borrow',
+  schema: borrowSchema,
+  strategies: [AS_IT_LIES, ...Object.keys(FOLLOWING)],
+  summarize: ({ from }) => `Borrowed from ${describeShift(from)}`,
+  regions: (params, photo) => [region(params, photo)],
+  apply,
+};

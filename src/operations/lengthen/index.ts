@@ -1,0 +1,74 @@
+import { FingoError } from '../../core/errors.ts';
+import { lengthenRegion } from '../../core/fill/lengthenRegion.ts';
+import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
+import { inflate, intersect, isEmpty, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
+import type { Task } from '../../core/progress.ts';
+import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
+import type { ApplyInput, Operation, StepResult } from '../operation.ts';
+import { describeShift } from '../rebuild/describePlacement.ts';
+import { lengthenSchema, type LengthenParams } from './schema.ts';
+
+/** A repeat may end some px off, and what is compared lies around it. */
+const MARGIN_PX = 40;
+
+function region({ mark, by }: LengthenParams, photo: Size): Rect {
+  const frame = markFrame(mark, photo);
+  if (isEmpty(frame)) {
+    throw new FingoError('nothing-marked', 'Nothing is marked inside the picture; draw around the end of the thing.');
+  }
+  const there = translate(frame, Math.round(by.dxPx), Math.round(by.dyPx));
+  return intersect(inflate(unite(frame, there), MARGIN_PX), wholeOf(photo));
+}
+
+const CHOICES = ['in step', 'another length', 'a third length', 'a fourth length'] as const;
+
+function* apply({ params, photo, regions, kernels }: ApplyInput<LengthenParams>): Task<StepResult> {
+  const place = regions[0]!;
+  const choice = CHOICES.findIndex((name) => name === params.take.strategy);
+  if (choice < 0) {
+    throw new FingoError(
+      'invalid-recipe',
+      `"${params.take.strategy}" is not a way of lengthening; use ${CHOICES.join(', ')}.`,
+    );
+  }
+  yield { stage: 'Looking for what repeats', share: 0.1 };
+  const start = performance.now();
+  const mark = maskUnder(renderMark(params.mark, photo), place.rect);
+  const pull = { dx: params.by.dxPx, dy: params.by.dyPx };
+  // Every further round goes through the next few lengths.
+  const nth = choice + CHOICES.length * (params.take.seed - 1);
+  const made = lengthenRegion({ image: place.image, mark, pull, choice: nth }, kernels);
+  if (params.protect) keep(made, place.image, maskUnder(renderMark(params.protect, photo), place.rect).data);
+  return {
+    patches: [{ rect: translate(made.box, place.rect.x, place.rect.y), image: made.image }],
+    rank: made.rimStep,
+    timings: { lengthen: performance.now() - start },
+  };
+}
+
+/** Puts back what is protected. In place. */
+function keep(
+  { box, image }: Pick<ReturnType<typeof lengthenRegion>, 'box' | 'image'>,
+  photo: Parameters<typeof cropImage>[0],
+  kept: Uint8Array,
+): void {
+  const original = cropImage(photo, box);
+  for (let y = 0; y < box.height; y++) {
+    for (let x = 0; x < box.width; x++) {
+      if (!kept[(y + box.y) * photo.width + x + box.x]) continue;
+      pasteImage(image, { x, y }, cropImage(original, { x, y, width: 1, height: 1 }));
+    }
+  }
+}
+
+/** Pulls the marked end of a thing further; its structure runs on. */
+export const lengthenOperation: Operation<LengthenParams> = {
+  type: 'lengthen',
+  version: 1,
+  title: 'Lengthen',
+  schema: lengthenSchema,
+  strategies: CHOICES,
+  summarize: ({ by }) => `Lengthened by ${describeShift(by)}`,
+  regions: (params, photo) => [region(params, photo)],
+  apply,
+};

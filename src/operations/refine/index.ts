@@ -1,0 +1,4 @@
+import { clearingOperation } from '../clear/clearingOperation.ts';
+
+/** Makes a part of what was rebuilt before anew. */
+export const refineOperation = clearingOperation('refine', 'Refine', 'Refined');
