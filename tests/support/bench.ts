@@ -57,7 +57,7 @@ export class Bench {
     return this.page.getByRole('button', { name: /^1 Mark/ });
   }
 
-  async choose(what: 'Clear' | 'Move' | 'Duplicate'): Promise<void> {
+  async choose(what: 'Clear' | 'Move' | 'Duplicate' | 'Lengthen' | 'Borrow'): Promise<void> {
     await this.page.getByRole('button', { name: what, exact: true }).click();
   }
 

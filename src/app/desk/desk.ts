@@ -29,6 +29,9 @@ const MEMORY_BYTES = 512 * 2 ** 20;
 const DATABASE_BYTES = 1024 * 2 ** 20;
 /** Changes of settings that come faster than this are computed once. */
 const SETTLE_MS = 350;
+/** A found subject is marked with so much slack: a share of its longer side, and at least some px. */
+const SLACK_SHARE = 0.02;
+const SMALLEST_SLACK_PX = 4;
 /** Where the horizon is supposed, as a share of the height, when no line of the picture tells it. */
 const GUESSED_HORIZON = 0.35;
 /** Progress is told at most this often. */
@@ -437,7 +440,14 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
         const data = new Uint8Array(rect.width * rect.height);
         for (let i = 0; i < data.length; i++) data[i] = image.data[4 * i + 3]!;
         const [shape] = markFromMask({ width: rect.width, height: rect.height, data }, rect).shapes;
-        if (shape) store.dispatch(benchActions.shapeDrawn({ ...shape, combine: loop.combine }));
+        if (!shape) return;
+        store.dispatch(benchActions.shapeDrawn({ ...shape, combine: loop.combine }));
+        // A tight mark cuts its thing's soft rim: some slack is needed to rebuild the place.
+        const { growPx } = draftNow().mark;
+        const slack = Math.max(SMALLEST_SLACK_PX, Math.round(SLACK_SHARE * Math.max(rect.width, rect.height)));
+        if (bench().paintTarget === 'mark' && growPx < slack) {
+          store.dispatch(benchActions.markAdjusted({ growPx: slack }));
+        }
       });
     },
     async addShadow() {

@@ -6,7 +6,7 @@ import { FingoError } from '../../core/errors.ts';
 import { within, withoutPreviews, type Task } from '../../core/progress.ts';
 import { maskUnder, markFrame, markFromMask, renderMark } from '../marks/renderMark.ts';
 import type { Mark } from '../marks/markSchema.ts';
-import type { ApplyInput, Operation, StepResult } from '../operation.ts';
+import type { ApplyInput, Operation, Patch, StepResult } from '../operation.ts';
 import { describeShift } from '../rebuild/describePlacement.ts';
 import { REBUILD_STRATEGIES, rebuildMarked, reportOf } from '../rebuild/rebuildMarked.ts';
 import type { TakeSpec } from '../rebuild/rebuildSchema.ts';
@@ -82,6 +82,7 @@ function* apply(input: ApplyInput<BorrowParams>): Task<StepResult> {
   }
   const from = { dx: Math.round(params.from.dxPx), dy: Math.round(params.from.dyPx) };
   let image = place.image;
+  const patches: Patch[] = [];
   const part = borrowable(mark, from);
   const isWhole = mark.data.every((value, i) => value === 0 || part[i] === 1);
   if (!isWhole) {
@@ -92,15 +93,15 @@ function* apply(input: ApplyInput<BorrowParams>): Task<StepResult> {
     );
     image = cropImage(image, wholeOf(image));
     pasteImage(image, rest.box, rest.image);
+    patches.push({ rect: translate(rest.box, place.rect.x, place.rect.y), image: rest.image });
   }
   yield { stage: 'Closing seams', share: 0.85 };
   const start = performance.now();
   const borrowed = borrowRegion({ image, mark, from }, kernels);
   const made = inLight(borrowed, params.light / 100);
-  const whole = { rect: place.rect, image };
-  const patches = [{ rect: translate(borrowed.box, place.rect.x, place.rect.y), image: made }];
+  patches.push({ rect: translate(borrowed.box, place.rect.x, place.rect.y), image: made });
   return {
-    patches: isWhole ? patches : [whole, ...patches],
+    patches,
     rank: borrowed.rimStep * RANK_PER_RIM_LEVEL,
     timings: { borrow: performance.now() - start },
   };

@@ -11,11 +11,12 @@ import { useDeskView } from '../benchContext.ts';
 import { benchActions, selectPhotoState, type MarkTool } from '../benchSlice.ts';
 import { isMarked } from '../draft.ts';
 import { AreasLine } from './AreasLine.tsx';
+import { choiceGrid } from './choiceGrid.ts';
 import { BrushFields } from './BrushFields.tsx';
 import { KeptMarks } from './KeptMarks.tsx';
 import { MarkActions } from './MarkActions.tsx';
+import { OutlineFields } from './OutlineFields.tsx';
 import { PaintingLine } from './PaintingLine.tsx';
-import { PxSlider } from './PxSlider.tsx';
 import { ReachFields } from './ReachFields.tsx';
 
 interface Tool {
@@ -73,14 +74,13 @@ export function MarkPart() {
   const { lastMark } = useAppSelector((state) => state.bench.project!);
   const { outline } = useDeskView();
   const marked = isMarked(draft);
-  const settle = (): void => void dispatch(benchActions.gestureEnded());
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <ToggleButtonGroup
         exclusive
         value={tool}
         aria-label="Mark with"
-        sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', '& > button': { px: 0.5 } }}
+        sx={choiceGrid(4)}
         onChange={(_, next: MarkTool | null) => next && dispatch(benchActions.toolChosen(next))}
       >
         {TOOLS.map((item) => (
@@ -107,40 +107,7 @@ export function MarkPart() {
       </ToggleButtonGroup>
       {marked ? (
         <>
-          <Box>
-            <PxSlider
-              label="Grow"
-              value={draft.mark.growPx}
-              min={-60}
-              max={60}
-              onChange={(growPx) => dispatch(benchActions.markAdjusted({ growPx }))}
-              onSettled={settle}
-            />
-            <PxSlider
-              label="Smooth"
-              value={draft.mark.smoothPx}
-              min={0}
-              max={60}
-              onChange={(smoothPx) => dispatch(benchActions.markAdjusted({ smoothPx }))}
-              onSettled={settle}
-            />
-            <PxSlider
-              label="Feather"
-              value={draft.mark.featherPx}
-              min={0}
-              max={60}
-              onChange={(featherPx) => dispatch(benchActions.markAdjusted({ featherPx }))}
-              onSettled={settle}
-            />
-            <PxSlider
-              label="Band"
-              value={draft.mark.bandPx ?? 0}
-              min={0}
-              max={60}
-              onChange={(bandPx) => dispatch(benchActions.markAdjusted({ bandPx }))}
-              onSettled={settle}
-            />
-          </Box>
+          <OutlineFields />
           <MarkActions />
           <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
             <Typography variant="caption" color="text.secondary">

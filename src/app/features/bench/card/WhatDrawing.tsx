@@ -3,7 +3,7 @@ import type { What } from '../draft.ts';
 /** A small drawing of what happens to a jar on a shelf, to the shelf, or to a place on it. */
 export function WhatDrawing({ what }: { what: What }) {
   return (
-    <svg width="64" height="34" viewBox="0 0 64 34" fill="none" stroke="currentColor" strokeWidth="1.5" aria-hidden>
+    <svg width="52" height="28" viewBox="0 0 64 34" fill="none" stroke="currentColor" strokeWidth="1.5" aria-hidden>
       <path d={what === 'lengthen' ? 'M3 29h26' : 'M3 29h58'} />
       {what === 'lengthen' && <path d="M29 29h32" strokeDasharray="3 3" />}
       {what === 'lengthen' && <path d="M36 20h18m-4-4 4 4-4 4" />}

@@ -13,6 +13,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { isPlacing, OFFERED, type What } from '../draft.ts';
+import { choiceGrid } from './choiceGrid.ts';
 import { WhatDrawing } from './WhatDrawing.tsx';
 
 const HINTS: Partial<Record<What, string>> = {
@@ -32,11 +33,15 @@ export function WhatPart() {
         exclusive
         value={draft.what ?? null}
         aria-label="What happens to it"
-        sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)' }}
+        sx={choiceGrid(5)}
         onChange={(_, next: What | null) => next && dispatch(benchActions.whatChosen(next))}
       >
         {OFFERED.map((what) => (
-          <ToggleButton key={what} value={what} sx={{ flexDirection: 'column', gap: 0.25, py: 0.75, px: 0.25 }}>
+          <ToggleButton
+            key={what}
+            value={what}
+            sx={{ flexDirection: 'column', gap: 0.25, py: 0.5, px: 0, fontSize: 12 }}
+          >
             <WhatDrawing what={what} />
             {operationOf(what).title}
           </ToggleButton>

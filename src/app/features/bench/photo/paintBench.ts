@@ -167,7 +167,9 @@ function paintMarkings(context: CanvasRenderingContext2D, scene: BenchScene, tak
   if (!desk.outline || !isMarked(scene.draft)) return;
   const affine = isPlacing(scene.draft.what) ? placementAffine(scene) : undefined;
   // With a take (or its first look) in sight only thin outlines stay, so that its edges can be judged.
-  if (takeShown || desk.preview) {
+  const { dxPx, dyPx } = shownPlacement(scene);
+  const isCarried = (scene.draft.what === 'borrow' || scene.draft.what === 'lengthen') && (dxPx !== 0 || dyPx !== 0);
+  if (takeShown || desk.preview || isCarried) {
     context.globalAlpha = 0.4;
     doubleOutline(context, ringsToPath(desk.outline.solid, view, affine));
     context.globalAlpha = 1;
