@@ -4,6 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { nodeKernels } from '../src/kernels/node/nodeKernels.ts';
 import { measureKernels, measureMemory, measureTime } from './cost.ts';
 import { measureQuality } from './quality.ts';
+import { measureMoves, measureSubjects } from './recompose.ts';
 import { toMarkdown, toText, type Table } from './table.ts';
 
 const PICTURES = fileURLToPath(new URL('./out/', import.meta.url));
@@ -20,6 +21,7 @@ add(measureTime());
 add(measureMemory());
 const kernels = nodeKernels();
 add(await measureQuality(PICTURES, kernels));
+add([await measureSubjects(kernels), await measureMoves(PICTURES, kernels)]);
 kernels.close();
 const machine = `${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}, Node.js ${process.version}`;
 const head = `# Performance\n\nWritten by \`npm run bench\` on ${machine}. Times differ from run to run; compare within one.\n\n`;

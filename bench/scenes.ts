@@ -7,7 +7,8 @@ import { rasterisePolygon } from '../src/core/mask/polygon.ts';
 import { createRandom } from '../src/core/numeric/random.ts';
 import { readMask, readPicture } from '../src/formats/node/pictureFiles.ts';
 
-const at = (path: string): string => fileURLToPath(new URL(`../demo/${path}`, import.meta.url));
+/** A file of the demo folder. */
+export const at = (path: string): string => fileURLToPath(new URL(`../demo/${path}`, import.meta.url));
 
 export const demoPhoto = async (name: string): Promise<RasterImage> =>
   (await readPicture(at(`public/demo/${name}.jpg`))).image;

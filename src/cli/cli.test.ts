@@ -120,3 +120,46 @@ test.each([
   },
   30_000,
 );
+
+test('marks are made from the picture: by colour, and the subject in a loop', async () => {
+  expect((await fingo('mark', 'reach', at('photo.png'), '--at', '60,70', '--out', at('reach.png'))).code).toBe(0);
+  const disc = Math.PI * 12 ** 2;
+  const marked = async (name: string): Promise<number> =>
+    (await sharp(at(name)).greyscale().raw().toBuffer()).reduce((sum, value) => sum + value / 255, 0);
+  expect(Math.abs((await marked('reach.png')) / disc - 1)).toBeLessThan(0.1);
+  await writeFile(
+    at('loop.json'),
+    JSON.stringify([
+      [40, 50],
+      [80, 50],
+      [80, 92],
+      [40, 92],
+    ]),
+  );
+  const found = await fingo('mark', 'subject', at('photo.png'), '--loop', at('loop.json'), '--out', at('subject.png'));
+  expect(found).toMatchObject({ code: 0, err: '' });
+  expect(Math.abs((await marked('subject.png')) / disc - 1)).toBeLessThan(0.15);
+});
+
+test('a loop that is none and a colour that is not said are refused in a sentence', async () => {
+  await writeFile(at('line.json'), '[[1, 2], [3, 4]]');
+  const noLoop = await fingo('mark', 'subject', at('photo.png'), '--loop', at('line.json'), '--out', at('x.png'));
+  expect(noLoop.code).toBe(2);
+  expect(noLoop.err).toMatch(/at least three points/);
+  const noColour = await fingo('mark', 'reach', at('photo.png'), '--out', at('x.png'));
+  expect(noColour).toMatchObject({ code: 2, err: expect.stringContaining('give --at X,Y') });
+});
+
+test('borrow and lengthen change only what they should', async () => {
+  const args = ['--mark', at('mask.png'), '--out', at('borrowed.png'), '--from', '80,0'];
+  expect((await fingo('borrow', at('photo.png'), ...args)).code).toBe(0);
+  const [before, after] = [await pixels(at('photo.png')), await pixels(at('borrowed.png'))];
+  const mask = await sharp(at('mask.png')).greyscale().raw().toBuffer();
+  mask.forEach((value, i) => {
+    if (!value) expect(after[3 * i]).toBe(before[3 * i]);
+  });
+  expect(after[3 * (70 * 180 + 60)]! - after[3 * (70 * 180 + 60) + 1]!).toBeLessThan(20);
+  const longer = ['--mark', at('mask.png'), '--out', at('longer.png'), '--by', '40,0'];
+  expect((await fingo('lengthen', at('photo.png'), ...longer)).code).toBe(0);
+  expect((await pixels(at('longer.png'))).equals(before)).toBe(false);
+});

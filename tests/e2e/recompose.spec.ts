@@ -36,6 +36,7 @@ test('a mark is added to, taken away from, grown and smoothed', async ({ page })
   await page.getByRole('slider', { name: 'Grow' }).focus();
   for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
   await expect.poll(area).toBeGreaterThan(before * 1.15);
+  await page.getByRole('button', { name: 'Smooth, feather, band' }).click();
   await page.getByRole('slider', { name: 'Smooth' }).focus();
   for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
   await expect(page.getByText('5 px').first()).toBeVisible();

@@ -11,7 +11,7 @@ import { MONO } from '../../theme/theme.ts';
 import { TOOLS } from './card/MarkPart.tsx';
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ...TOOLS.map(({ key, label }) => [key, `Mark with: ${label}`] as const),
+  [TOOLS.map(({ key }) => key).join(' '), TOOLS.map(({ label }) => label).join(', ')],
   ['[ and ]', 'Brush smaller, larger'],
   ['Shift, Alt, both held', 'Add to the mark, take away from it, keep what is in both'],
   ['Double click on a placed piece', 'Open its step again'],
@@ -35,7 +35,7 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>
-      <DialogContent>
+      <DialogContent tabIndex={0} role="region" aria-labelledby="keys-title">
         <Table size="small">
           <TableBody>
             {KEYS.map(([keys, meaning]) => (

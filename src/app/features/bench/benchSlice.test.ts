@@ -199,3 +199,93 @@ test('a single area is not parted', () => {
   const marked = after(opened, actions.shapeDrawn(lasso('also')));
   expect(after(marked, actions.areasParted([draftOf(marked).mark]))).toBe(marked);
 });
+
+const markOf = (...shapes: MarkShape[]) => ({ ...EMPTY_DRAFT.mark, shapes });
+
+test('what is painted beside the mark goes where it belongs, and protection stays for the next change', () => {
+  const state = after(
+    opened,
+    actions.shapeDrawn(lasso('also')),
+    actions.whatChosen('move'),
+    actions.paintTargetChosen('protect'),
+    actions.shapeDrawn(lasso('also', 200)),
+    actions.paintTargetChosen('belongs'),
+    actions.shapeDrawn(lasso('also', 10)),
+  );
+  expect(draftOf(state).mark.shapes).toHaveLength(1);
+  expect(paramsOf(draftOf(state))).toMatchObject({
+    protect: { shapes: [lasso('startOver', 200)] },
+    belongs: { shapes: [lasso('startOver', 10)] },
+  });
+  // Strokes on the subject mean nothing where none is placed: the hand draws the mark again.
+  expect(after(state, actions.whatChosen('clear')).paintTarget).toBe('mark');
+  const next = draftOf(after(state, actions.draftLeft()));
+  expect(next.protect).toBeDefined();
+  expect(next.belongs).toBeUndefined();
+});
+
+test('a shadow joins the mark without becoming part of the subject', () => {
+  const state = after(opened, actions.shapeDrawn(lasso('also')), actions.shadowAdded(markOf(lasso('startOver', 60))));
+  const draft = draftOf(state);
+  expect(draft.mark.shapes.map(({ combine }) => combine)).toEqual(['startOver', 'also']);
+  expect(draft.belongsNot!.shapes).toEqual([lasso('also', 60)]);
+  expect(draftOf(after(state, actions.undone())).belongsNot).toBeUndefined();
+});
+
+test('marks are kept by name; the same name replaces, a forgotten one is gone', () => {
+  const kept = after(
+    opened,
+    actions.shapeDrawn(lasso('also')),
+    actions.markKept(' jars '),
+    actions.shapeDrawn(lasso('also', 90)),
+    actions.markKept('jars'),
+    actions.markDropped(),
+  );
+  expect(kept.project!.keptMarks.map(({ name }) => name)).toEqual(['jars']);
+  expect(draftOf(after(kept, actions.keptMarkBroughtBack('jars'))).mark.shapes).toHaveLength(2);
+  expect(after(kept, actions.keptMarkForgotten('jars')).project!.keptMarks).toEqual([]);
+  expect(after(opened, actions.markKept('nothing marked')).project!.keptMarks).toEqual([]);
+});
+
+test('a stroke becomes a step at once, which undo takes back', () => {
+  const take = { strategy: 'fine pieces', seed: 1 };
+  const state = after(opened, actions.strokeCleared({ mark: markOf(lasso('startOver')), take }));
+  expect(state.project!.steps).toMatchObject([{ type: 'strokeClear', enabled: true, params: { take } }]);
+  expect(after(state, actions.undone()).project!.steps).toEqual([]);
+});
+
+test('a dragged distance means a place, a length or a source, and does not pass from one to the other', () => {
+  const moved = withTake();
+  expect(draftOf(after(moved, actions.whatChosen('borrow'))).placement.dxPx).toBe(0);
+  const borrowed = after(moved, actions.whatChosen('borrow'), actions.placed({ dxPx: 40 }));
+  expect(paramsOf(draftOf(borrowed))).toMatchObject({ from: { dxPx: 40, dyPx: 0 } });
+  const lengthened = after(moved, actions.whatChosen('lengthen'), actions.placed({ dxPx: 40 }));
+  expect(paramsOf(draftOf(lengthened))).toMatchObject({ by: { dxPx: 40, dyPx: 0 } });
+});
+
+test('each kind of step opens with the settings it was made with', () => {
+  for (const what of ['lengthen', 'borrow'] as const) {
+    const used = after(
+      withTake(actions.whatChosen(what), actions.placed({ dxPx: 33, dyPx: -4 }), actions.rebuildSet({ closeness: 75 })),
+      actions.takeUsed(),
+    );
+    const reopened = draftOf(after(used, actions.stepOpened(used.project!.steps[0]!.id)));
+    expect(reopened).toMatchObject({ what, closeness: 75, placement: { dxPx: 33, dyPx: -4 } });
+  }
+});
+
+test('refining begins with an empty mark; areas that wait go on waiting', () => {
+  const areas = [1, 2].map((at) => markOf(lasso('startOver', at * 100)));
+  const state = after(
+    opened,
+    actions.shapeDrawn(lasso('also')),
+    actions.whatChosen('clear'),
+    actions.areasParted(areas),
+    actions.roundStarted(),
+    actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
+    actions.takeUsed(),
+    actions.refiningStarted(),
+  );
+  expect(draftOf(state)).toMatchObject({ what: 'refine', mark: { shapes: [] }, waiting: [areas[1]] });
+  expect(state.tool).toBe('brush');
+});

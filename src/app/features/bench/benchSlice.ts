@@ -196,7 +196,10 @@ export const benchSlice = createSlice({
     refiningStarted(state) {
       const project = state.project;
       if (!project) return;
-      project.draft.what = 'refine';
+      const { draft } = project;
+      // An area that waits for its turn waits on.
+      if (isMarked(draft)) Object.assign(draft, { waiting: [draft.mark, ...draft.waiting], mark: EMPTY_DRAFT.mark });
+      draft.what = 'refine';
       state.tool = 'brush';
       state.paintTarget = 'mark';
     },
@@ -269,6 +272,8 @@ export const benchSlice = createSlice({
         // Far away means something else for each: a place to go to, a length, a place to take from.
         if (isPlacing(draft.what) !== isPlacing(payload)) draft.placement = EMPTY_DRAFT.placement;
         draft.what = payload;
+        const isForPlacing = state.paintTarget !== 'protect' && state.paintTarget !== 'donors';
+        if (!isPlacing(payload) && isForPlacing) state.paintTarget = 'mark';
         dropTakes(draft);
       });
     },

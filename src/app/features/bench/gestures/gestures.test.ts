@@ -2,7 +2,10 @@ import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
 import { dragCorner } from './dragCorner.ts';
 import { drawLasso } from './drawLasso.ts';
 import { paintStroke } from './paintStroke.ts';
+import { dragHorizon } from './dragHorizon.ts';
+import { drawFrame } from './drawFrame.ts';
 import { placeSubject } from './placeSubject.ts';
+import { setCorners } from './setCorners.ts';
 
 test('a lasso is closed where the pen is lifted, with points that do not matter left out', () => {
   const done: MarkShape[] = [];
@@ -56,4 +59,42 @@ test('a plane’s corner goes where it is dragged; a touch leaves it', () => {
   expect(gesture.live()).toEqual({ kind: 'corner', plane: 1, corner: 2, at: { x: 8, y: 9 } });
   gesture.end();
   expect(done).toEqual([{ x: 8, y: 9 }]);
+});
+
+test('a box is pulled up from corner to corner, an ellipse lies within it; a slip draws nothing', () => {
+  const done: MarkShape[] = [];
+  const box = drawFrame('box', { x: 10, y: 10 }, 'also', (shape) => done.push(shape));
+  box.move({ x: 40, y: 30 });
+  box.end();
+  const ellipse = drawFrame('ellipse', { x: 40, y: 30 }, 'also', (shape) => done.push(shape));
+  ellipse.move({ x: 10, y: 10 });
+  ellipse.end();
+  drawFrame('box', { x: 1, y: 1 }, 'also', (shape) => done.push(shape)).end();
+  expect(done).toHaveLength(2);
+  expect(done[0]).toMatchObject({ points: [10, 10, 40, 10, 40, 30, 10, 30] });
+  const { points } = done[1] as { points: number[] };
+  for (let i = 0; i < points.length; i += 2) {
+    expect(((points[i]! - 25) / 15) ** 2 + ((points[i + 1]! - 20) / 10) ** 2).toBeCloseTo(1, 1);
+  }
+});
+
+test('corners are set one by one, until the first is touched again', () => {
+  const done: MarkShape[] = [];
+  const gesture = setCorners({ x: 0, y: 0 }, 'also', 5, (shape) => done.push(shape));
+  gesture.set({ x: 50, y: 0 });
+  gesture.set({ x: 50, y: 50 });
+  expect(gesture.goesOn!()).toBe(true);
+  gesture.set({ x: 2, y: 1 });
+  expect(gesture.goesOn!()).toBe(false);
+  gesture.end();
+  expect(done).toMatchObject([{ points: [0, 0, 50, 0, 50, 50] }]);
+});
+
+test('a dragged horizon ends where it was left; a touch leaves it', () => {
+  const done: number[] = [];
+  dragHorizon((y) => done.push(y)).end();
+  const gesture = dragHorizon((y) => done.push(y));
+  gesture.move({ x: 5, y: 61.4 });
+  gesture.end();
+  expect(done).toEqual([61]);
 });

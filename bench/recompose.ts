@@ -1,0 +1,198 @@
+import { polygonHull } from 'd3-polygon';
+import { cropImage, type RasterImage } from '../src/core/image/rasterImage.ts';
+import { inflate, intersect, wholeOf } from '../src/core/image/rect.ts';
+import type { Kernels } from '../src/core/kernels/kernels.ts';
+import { combineMasks } from '../src/core/mask/combine.ts';
+import { separateAreas } from '../src/core/mask/components.ts';
+import { boundsOf, createMask, cropMask, type Mask } from '../src/core/mask/mask.ts';
+import { growMask } from '../src/core/mask/morphology.ts';
+import { rasterisePolygon } from '../src/core/mask/polygon.ts';
+import { drain } from '../src/core/progress.ts';
+import { findShadow } from '../src/core/segment/findShadow.ts';
+import { findSubjectMatte } from '../src/core/segment/findSubject.ts';
+import { readMask, writePicture } from '../src/formats/node/pictureFiles.ts';
+import { operationOf } from '../src/operations/catalogue.ts';
+import { composePatches } from '../src/operations/composePatches.ts';
+import { markFromMask } from '../src/operations/marks/renderMark.ts';
+import { flatFill } from './baselines.ts';
+import { fidelity } from './fidelity.ts';
+import { at, demoPhoto, truthPhoto } from './scenes.ts';
+import type { Table } from './table.ts';
+
+const SMALLEST_SUBJECT_PX = 3000;
+
+/** The demo pictures' masks of things, by picture. */
+const SUBJECTS: Readonly<Record<string, readonly string[]>> = {
+  'dunes-heron': ['heron'],
+  'glaze-table': ['bowl-blue', 'bowl-green', 'bowl-yellow', 'cloth', 'small-bowls', 'tiles', 'tools'],
+  kilnyard: ['broom-bucket', 'handcart', 'vase'],
+  quay: ['jars'],
+};
+
+/** How well subjects are found in loose loops: the convex hull of the true mask, grown by a tenth of its longer side. */
+export async function measureSubjects(kernels: Kernels): Promise<Table> {
+  const table: Table = {
+    title: 'Finding subjects',
+    about:
+      'From a loop that is the convex hull of the true mask grown by a tenth of its longer side: intersection over union with the true mask (1 = the truth), what was taken too much and missed as shares of the thing, and the time.',
+    columns: ['', 'overlap', 'too much', 'missed', 'ms'],
+    rows: [],
+  };
+  for (const [picture, names] of Object.entries(SUBJECTS)) {
+    const photo = await demoPhoto(picture);
+    for (const name of names) {
+      const all = await readMask(at(`truth/${picture}_mask-${name}.png`), photo, name);
+      const parts = separateAreas(binary(all), SMALLEST_SUBJECT_PX);
+      for (const [k, truth] of parts.entries()) {
+        const label = `${name}${parts.length > 1 ? ` ${k + 1}` : ''}, ${picture}`;
+        table.rows.push([label, ...foundIn(photo, truth, looseLoop(truth), kernels)]);
+      }
+    }
+  }
+  const overlaps = table.rows.map((row) => row[1] as number);
+  const mean = overlaps.reduce((a, b) => a + b, 0) / overlaps.length;
+  table.rows.push(['mean', mean, '', '', ''], ['least', Math.min(...overlaps), '', '', '']);
+  return table;
+}
+
+const binary = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((value) => (value >= 128 ? 255 : 0)) });
+
+function looseLoop(truth: Mask): Mask {
+  const points: [number, number][] = [];
+  truth.data.forEach((value, i) => {
+    if (value) points.push([i % truth.width, Math.floor(i / truth.width)]);
+  });
+  const { width, height } = boundsOf(truth);
+  const hull = rasterisePolygon(polygonHull(points)!.flat(), truth.width, truth.height);
+  return growMask(hull, 0.1 * Math.max(width, height));
+}
+
+function foundIn(photo: RasterImage, truth: Mask, loop: Mask, kernels: Kernels): number[] {
+  const bounds = boundsOf(loop);
+  const margin = Math.ceil(0.15 * Math.max(bounds.width, bounds.height)) + 8;
+  const rect = intersect(inflate(bounds, margin), wholeOf(photo));
+  const start = performance.now();
+  const matte = findSubjectMatte(cropImage(photo, rect), cropMask(loop, rect), { generosity: 0 }, kernels);
+  const ms = performance.now() - start;
+  const wanted = cropMask(truth, rect).data;
+  let [both, extra, missed] = [0, 0, 0];
+  for (let i = 0; i < wanted.length; i++) {
+    const [isFound, isTrue] = [matte.data[i]! >= 128, wanted[i]! >= 128];
+    if (isFound && isTrue) both++;
+    else if (isFound) extra++;
+    else if (isTrue) missed++;
+  }
+  const size = both + missed;
+  return [both / (both + extra + missed), extra / size, missed / size, Math.round(ms)];
+}
+
+interface Moved {
+  name: string;
+  picture: string;
+  subject: string;
+  truth: string;
+  truthMask: string;
+  plate: string;
+  placement: { dxPx: number; dyPx: number; scale: number };
+}
+
+/** Placements as they fit the renders best, from the boxes of both masks. */
+const MOVED: readonly Moved[] = [
+  {
+    name: 'jars, quay',
+    picture: 'quay',
+    subject: 'jars',
+    truth: 'quay_truth-jars-moved-1.5m',
+    truthMask: 'quay_truth-jars-moved-1.5m_mask-jars',
+    plate: 'quay_clean-plate',
+    placement: { dxPx: 738, dyPx: -2, scale: 1 },
+  },
+  {
+    name: 'vase, kiln yard',
+    picture: 'kilnyard',
+    subject: 'vase',
+    truth: 'kilnyard_truth-vase-moved',
+    truthMask: 'kilnyard_truth-vase-moved_mask-vase',
+    plate: 'kilnyard_clean-plate',
+    placement: { dxPx: -570, dyPx: 40, scale: 1.06 },
+  },
+];
+
+/** Moved subjects, shadow found by itself, against renders of the moved thing; pictures go to `folder`. */
+export async function measureMoves(folder: string, kernels: Kernels): Promise<Table> {
+  const table: Table = {
+    title: 'Moving, against renders of the moved thing',
+    about:
+      'The mark is the true one grown by 14 px with the shadow that is found beside it grown by 7. Compared over both places and both shadows; tone, texture, lines and seam as above; shadow: mean squared error where the render has the new shadow, and how many times that is without the shadow moved along.',
+    columns: ['', 'tone', 'texture', 'lines', 'seam', 'shadow', 'times without'],
+    rows: [],
+  };
+  for (const scene of MOVED) {
+    const photo = await demoPhoto(scene.picture);
+    const truth = await truthPhoto(scene.truth);
+    const subject = await readMask(at(`truth/${scene.picture}_mask-${scene.subject}.png`), photo, scene.subject);
+    const landed = await readMask(at(`truth/${scene.truthMask}.png`), photo, scene.subject);
+    const shadow = growMask(findShadow(photo, subject), 7);
+    const mark = combineMasks(growMask(subject, 14), shadow, 'also');
+    const newShadow = darkened(truth, await truthPhoto(scene.plate), growMask(landed, 6));
+    const changed = [mark, growMask(landed, 14), newShadow].reduce((a, b) => combineMasks(a, b, 'also'));
+    const make = (withShadow: boolean): RasterImage => move(photo, mark, shadow, scene, withShadow, kernels);
+    const [withIt, without] = [make(true), make(false)];
+    await writePicture(`${folder}moved-${scene.picture}.png`, withIt);
+    const f = fidelity(withIt, truth, changed);
+    const error = squaredError(withIt, truth, newShadow);
+    const flat = fidelity(flatFill(photo, changed), truth, changed);
+    table.rows.push([`${scene.name}: flat fill`, flat.tone, flat.texture, flat.lines, flat.seam, '', '']);
+    const times = squaredError(without, truth, newShadow) / error;
+    table.rows.push([scene.name, f.tone, f.texture, f.lines, f.seam, error, times]);
+  }
+  return table;
+}
+
+function move(
+  photo: RasterImage,
+  mark: Mask,
+  shadow: Mask,
+  { placement }: Moved,
+  withShadow: boolean,
+  kernels: Kernels,
+): RasterImage {
+  const operation = operationOf('move');
+  const params = operation.schema.parse({
+    mark: markFromMask(mark),
+    belongsNot: markFromMask(shadow),
+    placement,
+    withShadow,
+    take: { strategy: operation.strategies[0], seed: 1 },
+  });
+  const regions = operation.regions(params, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
+  const memo = new Map<string, unknown>();
+  const { patches } = drain(operation.apply({ params, photo, regions, inputKey: 'photo', memo, kernels }));
+  const out = { ...photo, data: photo.data.slice() };
+  composePatches(out, { x: 0, y: 0 }, patches);
+  return out;
+}
+
+const DARKER_BY = 15;
+
+/** Where one picture is clearly darker than the other, without what `except` covers. */
+function darkened(picture: RasterImage, lit: RasterImage, except: Mask): Mask {
+  const out = createMask(picture.width, picture.height);
+  for (let i = 0; i < out.data.length; i++) {
+    let difference = 0;
+    for (let c = 0; c < 3; c++) difference += lit.data[4 * i + c]! - picture.data[4 * i + c]!;
+    if (!except.data[i] && difference > 3 * DARKER_BY) out.data[i] = 255;
+  }
+  return out;
+}
+
+function squaredError(picture: RasterImage, truth: RasterImage, where: Mask): number {
+  let sum = 0;
+  let count = 0;
+  for (let i = 0; i < where.data.length; i++) {
+    if (!where.data[i]) continue;
+    for (let c = 0; c < 3; c++) sum += (picture.data[4 * i + c]! - truth.data[4 * i + c]!) ** 2;
+    count += 3;
+  }
+  return sum / Math.max(1, count);
+}
