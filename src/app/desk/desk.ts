@@ -242,6 +242,14 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     reports: new Map(made.flatMap(({ spec, result }) => (result.report ? [[takeId(spec), result.report]] : []))),
   });
 
+  /** The subject inside a mark, as a mark of its own. */
+  const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> => {
+    const { rect, image } = await workshop.cutOut(standOf(draftNow()), { mark }, signal);
+    const data = new Uint8Array(rect.width * rect.height);
+    for (let i = 0; i < data.length; i++) data[i] = image.data[4 * i + 3]!;
+    return markFromMask({ width: rect.width, height: rect.height, data }, rect);
+  };
+
   let sampling = new AbortController();
   let sampledFor = '';
   const makeSamples = async (): Promise<void> => {
@@ -435,31 +443,28 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     },
     async markSubject(loop) {
       await work(async (signal) => {
-        const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...loop, combine: 'startOver' }] };
-        const { rect, image } = await workshop.cutOut(standOf(draftNow()), { mark }, signal);
-        const data = new Uint8Array(rect.width * rect.height);
-        for (let i = 0; i < data.length; i++) data[i] = image.data[4 * i + 3]!;
-        const [shape] = markFromMask({ width: rect.width, height: rect.height, data }, rect).shapes;
-        if (!shape) return;
+        const found = await foundSubject({ ...EMPTY_MARK, shapes: [{ ...loop, combine: 'startOver' }] }, signal);
+        const [shape] = found.shapes;
+        if (shape?.kind !== 'raster') return;
         store.dispatch(benchActions.shapeDrawn({ ...shape, combine: loop.combine }));
         // A tight mark cuts its thing's soft rim: some slack is needed to rebuild the place.
-        const { growPx } = draftNow().mark;
-        const slack = Math.max(SMALLEST_SLACK_PX, Math.round(SLACK_SHARE * Math.max(rect.width, rect.height)));
-        if (bench().paintTarget === 'mark' && growPx < slack) {
+        const slack = Math.max(SMALLEST_SLACK_PX, Math.round(SLACK_SHARE * Math.max(shape.width, shape.height)));
+        if (bench().paintTarget === 'mark' && draftNow().mark.growPx < slack) {
           store.dispatch(benchActions.markAdjusted({ growPx: slack }));
         }
       });
     },
     async addShadow() {
       const { mark } = draftNow();
-      try {
-        const shadow = await picture.shadow(standOf(draftNow()).patches, mark);
-        if (shadow.shapes.length > 0 && draftNow().mark === mark) store.dispatch(benchActions.shadowAdded(shadow));
-        return shadow.shapes.length > 0;
-      } catch (error) {
-        tell(error);
-        return true;
-      }
+      let isFound = true;
+      await work(async (signal) => {
+        // The slack of a mark may hold the shadow's beginning: what casts it is the subject alone.
+        const subject = await foundSubject(mark, signal);
+        const shadow = await picture.shadow(standOf(draftNow()).patches, subject);
+        isFound = shadow.shapes.length > 0;
+        if (isFound && draftNow().mark === mark) store.dispatch(benchActions.shadowAdded(shadow));
+      });
+      return isFound;
     },
     strokeClear(stroke) {
       const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...stroke, combine: 'startOver' }] };
