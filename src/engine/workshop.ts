@@ -63,7 +63,7 @@ export interface TakeOptions {
 }
 
 /** Counts whenever the same parameters begin to give other pixels: results of before are then made anew. */
-const ENGINE = 3;
+const ENGINE = 4;
 
 /** Joins pixels, runner and store into the work on one picture. */
 export function createWorkshop(source: PixelSource, runner: Runner, store: ResultStore): Workshop {

@@ -1,7 +1,7 @@
 import { polygonArea, polygonHull } from 'd3-polygon';
 import { createGridSolver } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
-import { guidedFilter } from '../image/guidedFilter.ts';
+import { guidedModel } from '../image/guidedModel.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
@@ -97,18 +97,23 @@ function reduce(image: RasterImage, mark: Mask, factor: number): SmallImage {
   const colour = new Float32Array(width * height * 3);
   const marked = new Float32Array(width * height);
   const count = new Float32Array(width * height);
+  const columns = Int32Array.from({ length: image.width }, (_, x) => Math.floor(x / factor));
+  const { data } = image;
   for (let y = 0; y < image.height; y++) {
+    const row = Math.floor(y / factor) * width;
     for (let x = 0; x < image.width; x++) {
       const i = y * image.width + x;
-      const cell = Math.floor(y / factor) * width + Math.floor(x / factor);
-      for (let c = 0; c < 3; c++) colour[3 * cell + c]! += image.data[4 * i + c]!;
-      marked[cell]! += mark.data[i]! / 255;
+      const cell = row + columns[x]!;
+      colour[3 * cell]! += data[4 * i]!;
+      colour[3 * cell + 1]! += data[4 * i + 1]!;
+      colour[3 * cell + 2]! += data[4 * i + 2]!;
+      marked[cell]! += mark.data[i]!;
       count[cell]! += 1;
     }
   }
   for (let cell = 0; cell < count.length; cell++) {
     for (let c = 0; c < 3; c++) colour[3 * cell + c]! /= count[cell]!;
-    marked[cell]! /= count[cell]!;
+    marked[cell]! /= 255 * count[cell]!;
   }
   return { width, height, colour, marked };
 }
@@ -365,34 +370,81 @@ function contrastEdges({ width, height, colour, marked }: SmallImage): Edges {
   return { right, down, toUnmarked };
 }
 
+/** The model that leads the edge is found on an image so many times finer than the work image. */
+const EDGE_FINENESS = 3;
+const EDGE_EPSILON = 1e-4;
+
 /** The work-size probability enlarged, its edge pulled onto the photo's and made about two pixels wide. */
 function sharpen(image: RasterImage, mark: Mask, small: SmallImage, probability: Float32Array, factor: number): Mask {
+  const step = Math.max(1, Math.round(factor / EDGE_FINENESS));
+  const model = edgeModel(image, small, probability, factor, step);
   const { width, height } = image;
-  const enlarged = new Float32Array(width * height);
-  const guide = new Float32Array(width * height);
+  const matte = createMask(width, height);
   for (let y = 0; y < height; y++) {
-    const v = Math.max(0, Math.min(small.height - 1, (y + 0.5) / factor - 0.5));
-    const v0 = Math.floor(v);
-    const v1 = Math.min(small.height - 1, v0 + 1);
+    const row = interpolation((y + 0.5) / step - 0.5, model.height);
     for (let x = 0; x < width; x++) {
-      const u = Math.max(0, Math.min(small.width - 1, (x + 0.5) / factor - 0.5));
-      const u0 = Math.floor(u);
-      const u1 = Math.min(small.width - 1, u0 + 1);
-      const top = mix(probability[v0 * small.width + u0]!, probability[v0 * small.width + u1]!, u - u0);
-      const bottom = mix(probability[v1 * small.width + u0]!, probability[v1 * small.width + u1]!, u - u0);
       const i = y * width + x;
-      enlarged[i] = mix(top, bottom, v - v0);
-      guide[i] = (0.299 * image.data[4 * i]! + 0.587 * image.data[4 * i + 1]! + 0.114 * image.data[4 * i + 2]!) / 255;
+      if (!mark.data[i]) continue;
+      const column = interpolation((x + 0.5) / step - 0.5, model.width);
+      const a = interpolated(model.a, model.width, column, row);
+      const b = interpolated(model.b, model.width, column, row);
+      const steep = Math.max(0, Math.min(1, (a * lumaAt(image, i) + b - 0.5) * 1.6 + 0.5));
+      matte.data[i] = Math.round(Math.min(mark.data[i]!, 255 * steep));
     }
   }
-  const cut = enlarged.map((p) => (p > 0.5 ? 1 : 0));
-  const followed = guidedFilter(cut, guide, width, height, Math.max(2, factor), 1e-4);
-  const matte = createMask(width, height);
-  for (let i = 0; i < matte.data.length; i++) {
-    const steep = Math.max(0, Math.min(1, (followed[i]! - 0.5) * 1.6 + 0.5));
-    matte.data[i] = Math.round(Math.min(mark.data[i]!, 255 * steep));
-  }
   return matte;
+}
+
+/** How, near the cut between subject and ground, being subject depends on luma: on an image reduced by `step`. */
+function edgeModel(
+  image: RasterImage,
+  small: SmallImage,
+  probability: Float32Array,
+  factor: number,
+  step: number,
+): { width: number; height: number; a: Float32Array; b: Float32Array } {
+  const width = Math.ceil(image.width / step);
+  const height = Math.ceil(image.height / step);
+  const cut = new Float32Array(width * height);
+  const guide = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const row = interpolation(((y + 0.5) * step) / factor - 0.5, small.height);
+    const bottom = Math.min(image.height, (y + 1) * step);
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      const column = interpolation(((x + 0.5) * step) / factor - 0.5, small.width);
+      cut[i] = interpolated(probability, small.width, column, row) > 0.5 ? 1 : 0;
+      const right = Math.min(image.width, (x + 1) * step);
+      let sum = 0;
+      for (let v = y * step; v < bottom; v++) {
+        for (let u = x * step; u < right; u++) sum += lumaAt(image, v * image.width + u);
+      }
+      guide[i] = sum / ((bottom - y * step) * (right - x * step));
+    }
+  }
+  return { width, height, ...guidedModel(cut, guide, width, height, Math.max(2, factor / step), EDGE_EPSILON) };
+}
+
+const lumaAt = ({ data }: RasterImage, i: number): number =>
+  (0.299 * data[4 * i]! + 0.587 * data[4 * i + 1]! + 0.114 * data[4 * i + 2]!) / 255;
+
+/** The two places of a grid of `size` that a coordinate lies between, and how far it is on from the first. */
+interface Between {
+  low: number;
+  high: number;
+  share: number;
+}
+
+function interpolation(at: number, size: number): Between {
+  const place = Math.max(0, Math.min(size - 1, at));
+  const low = Math.floor(place);
+  return { low, high: Math.min(size - 1, low + 1), share: place - low };
+}
+
+function interpolated(plane: Float32Array, width: number, column: Between, row: Between): number {
+  const top = mix(plane[row.low * width + column.low]!, plane[row.low * width + column.high]!, column.share);
+  const bottom = mix(plane[row.high * width + column.low]!, plane[row.high * width + column.high]!, column.share);
+  return mix(top, bottom, row.share);
 }
 
 const mix = (a: number, b: number, t: number): number => a + (b - a) * t;

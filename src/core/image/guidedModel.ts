@@ -1,18 +1,20 @@
 import { blurPlane } from './boxBlur.ts';
 
 /**
- * `input` smoothed so that its edges follow those of `guide` (two planes of one size, any units): a local linear model
- * input = a x guide + b in windows of `radiusPx`, `epsilon` being the guide's variance below which it counts as flat.
- * K. He, J. Sun, X. Tang: Guided Image Filtering, ECCV, 2010. O(pixels).
+ * The coefficients a and b, smoothed, of a local linear model input = a x guide + b in windows of `radiusPx` (two planes
+ * of one size, any units), `epsilon` being the guide's variance below which it counts as flat: a x guide + b is the
+ * input with its edges led onto the guide's. They vary slowly: found on a reduced image and interpolated, they may be
+ * applied to the guide at full size. K. He, J. Sun, X. Tang: Guided Image Filtering, ECCV, 2010; K. He, J. Sun: Fast
+ * Guided Filter, 2015. O(pixels).
  */
-export function guidedFilter(
+export function guidedModel(
   input: Float32Array<ArrayBuffer>,
   guide: Float32Array<ArrayBuffer>,
   width: number,
   height: number,
   radiusPx: number,
   epsilon: number,
-): Float32Array<ArrayBuffer> {
+): { a: Float32Array<ArrayBuffer>; b: Float32Array<ArrayBuffer> } {
   const mean = (plane: Float32Array<ArrayBuffer>) => blurPlane(plane, width, height, radiusPx, 1);
   const meanGuide = mean(guide);
   const meanInput = mean(input);
@@ -25,7 +27,5 @@ export function guidedFilter(
     a[i] = (meanProduct[i]! - meanGuide[i]! * meanInput[i]!) / (variance + epsilon);
     b[i] = meanInput[i]! - a[i]! * meanGuide[i]!;
   }
-  const meanA = mean(a);
-  const meanB = mean(b);
-  return meanA.map((value, i) => value * guide[i]! + meanB[i]!);
+  return { a: mean(a), b: mean(b) };
 }
