@@ -9,7 +9,7 @@ import { growMask } from '../src/core/mask/morphology.ts';
 import { rasterisePolygon } from '../src/core/mask/polygon.ts';
 import { drain } from '../src/core/progress.ts';
 import { findShadow } from '../src/core/segment/findShadow.ts';
-import { findSubjectMatte } from '../src/core/segment/findSubject.ts';
+import { findSubjectMatte } from '../src/core/segment/findSubjectMatte.ts';
 import { readMask, writePicture } from '../src/formats/node/pictureFiles.ts';
 import { operationOf } from '../src/operations/catalogue.ts';
 import { composePatches } from '../src/operations/composePatches.ts';

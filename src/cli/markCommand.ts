@@ -5,7 +5,7 @@ import { FingoError } from '../core/errors.ts';
 import { cropImage } from '../core/image/rasterImage.ts';
 import { createMask, pasteMask, type Mask } from '../core/mask/mask.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
-import { findSubjectMatte } from '../core/segment/findSubject.ts';
+import { findSubjectMatte } from '../core/segment/findSubjectMatte.ts';
 import { reachOfColour, type ReachTarget } from '../core/segment/colourReach.ts';
 import { encoderFor, readMask, readPicture, writeMask } from '../formats/node/pictureFiles.ts';
 import { nodeKernels } from '../kernels/node/nodeKernels.ts';

@@ -5,7 +5,7 @@ import { inflate, intersect, isEmpty, translate, wholeOf, type Rect, type Size }
 import type { Kernels } from '../../core/kernels/kernels.ts';
 import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
-import { findSubjectMatte } from '../../core/segment/findSubject.ts';
+import { findSubjectMatte } from '../../core/segment/findSubjectMatte.ts';
 import { boundsOf, cropMask, type Mask } from '../../core/mask/mask.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';

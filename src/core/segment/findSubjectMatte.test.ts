@@ -1,6 +1,6 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
-import { findSubjectMatte } from './findSubject.ts';
+import { findSubjectMatte } from './findSubjectMatte.ts';
 
 const SIZE = 200;
 const isSubject = (x: number, y: number) => (x - 100) ** 2 / 45 ** 2 + (y - 96) ** 2 / 60 ** 2 < 1;
@@ -45,4 +45,22 @@ test('nothing outside the mark is subject', () => {
 
 test('where nothing stands out the mark itself is the subject', () => {
   expect(findSubjectMatte(scene(false), LOOSE, { generosity: 0 }, kernels).data).toEqual(LOOSE.data);
+});
+
+test('strokes are obeyed: what they give to the subject or to the ground stays there', () => {
+  const subject = maskOf(SIZE, SIZE, (x, y) => (x - 150) ** 2 + (y - 98) ** 2 < 4 ** 2);
+  const ground = maskOf(SIZE, SIZE, (x, y) => (x - 100) ** 2 + (y - 70) ** 2 < 6 ** 2);
+  const matte = findSubjectMatte(scene(), LOOSE, { generosity: 0, strokes: { subject, ground } }, kernels);
+  const mean = (mask: typeof subject): number => {
+    let sum = 0;
+    let count = 0;
+    mask.data.forEach((value, i) => {
+      if (!value) return;
+      sum += matte.data[i]!;
+      count++;
+    });
+    return sum / count;
+  };
+  expect(mean(subject)).toBeGreaterThan(200);
+  expect(mean(ground)).toBeLessThan(40);
 });

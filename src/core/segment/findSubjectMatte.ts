@@ -1,0 +1,232 @@
+import { polygonArea, polygonHull } from 'd3-polygon';
+import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { LANES } from '../blend/gridSteps.ts';
+import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { areaOf, type Mask } from '../mask/mask.ts';
+import { createRandom } from '../numeric/random.ts';
+import { FEATURES, fitMixture, logDensity, type ColourMixture } from './colourMixture.ts';
+import { leadMatte } from './leadMatte.ts';
+import { shadedLogDensity } from './shadedGround.ts';
+import {
+  describePixels,
+  describeScene,
+  PLACE_WEIGHT,
+  reduceMarked,
+  type SubjectScene,
+  type SubjectStrokes,
+} from './subjectScene.ts';
+
+const WORK_PIXELS = 60_000;
+const COMPONENTS = 8;
+const ROUNDS = 3;
+/** The same where only colours count, before any subject is known. */
+const FIRST_PLACE_WEIGHT = 0.3;
+/** Colours that the ring has less than this share of are strange to it, and so likely the subject's. */
+const STRANGE_SHARE = 0.03;
+/** At least this share of what lies deep in the mark starts as subject. */
+const LEAST_STRANGE = 0.05;
+/** What a ground in shadow is less likely than a ground in the light (natural logarithm), at first and later. */
+const FIRST_SHADE_PENALTY = 1.5;
+const SHADE_PENALTY = 3;
+const TRUST_IN_COLOUR = 0.6;
+const DEPTH_WEIGHT = 2.5;
+const NEUTRAL_DEPTH = 0.6;
+const PRIOR_WEIGHT = 0.06;
+const LOWEST_DENSITY = -16;
+/** Strokes are obeyed, and teach more than other pixels. */
+const STROKE_WEIGHT = 1000;
+const STROKE_SAMPLES = 6;
+
+export interface SubjectOptions {
+  /** -1 = only what surely is the subject ... 1 = doubtful parts belong to it. */
+  generosity: number;
+  /** Of the mark's size: where the user said what is subject (`subject`) and what is not (`ground`), at 128 or more. */
+  strokes?: SubjectStrokes;
+}
+
+/**
+ * The subject inside a loose mark, as a soft matte of the mark's size (255 = wholly subject): what differs from the
+ * ring around the mark, lit or in shadow, hangs together and lies away from the mark's rim. Colours and places are
+ * described by two mixtures, of the subject and of the ground, found in turns with the segmentation (C. Rother et al.:
+ * GrabCut, SIGGRAPH, 2004); that is a random walker with those as priors (L. Grady: Multilabel Random Walker Image
+ * Segmentation Using Prior Models, CVPR, 2005) on a reduced image, its edge carried to full resolution by a guided
+ * filter. What a ground looks like in shadow is counted as ground. Nothing outside the mark is subject.
+ *
+ * Where nothing in the mark stands out from its ring (or everything does), the mark itself is returned.
+ */
+export function findSubjectMatte(image: RasterImage, mark: Mask, options: SubjectOptions, kernels: Kernels): Mask {
+  requireSameSize(image, mark, 'The mark');
+  const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
+  const scene = describeScene(reduceMarked(image, mark, factor), options.strokes, factor);
+  const strange = strangeness(scene);
+  const subject = scene && strange && bestSubject(scene, strange, options.generosity, kernels);
+  if (!strange || !subject || !standsOut(scene, strange, subject)) return mark;
+  const matte = leadMatte(image, mark, { width: scene.width, height: scene.height, values: subject, factor });
+  // Who stroked has looked: what comes of it counts, however little it is.
+  if (options.strokes) return matte;
+  const share = areaOf(matte) / Math.max(1, areaOf(mark));
+  return share < 0.02 || share > 0.97 ? mark : matte;
+}
+
+interface Strangeness {
+  /** How likely each pixel's colour is on the ground, lit or in shadow (logarithm). */
+  likelihood: Float32Array;
+  /** The same in shadow only. */
+  shaded: Float32Array;
+  /** Likelihoods that a thirtieth, and half, of the ring itself fall short of. */
+  low: number;
+  usual: number;
+}
+
+/** Measures everything marked against the colours of the ring; undefined where there is no ring. */
+function strangeness(scene: SubjectScene): Strangeness | undefined {
+  const { width, height, marked, ring, said, stride } = scene;
+  const n = width * height;
+  const features = describePixels(scene, PLACE_WEIGHT * FIRST_PLACE_WEIGHT);
+  const samples: number[] = [];
+  const weights: number[] = [];
+  for (let i = 0; i < n; i++) {
+    if (said[i] === 2) weights.push(STROKE_SAMPLES);
+    else if (ring[i] && i % stride === 0) weights.push(1);
+    else continue;
+    samples.push(i);
+  }
+  if (samples.length < 10 * COMPONENTS) return undefined;
+  const ground = mixture(features, samples, weights);
+  const ofRing = Float32Array.from(samples, (i) => logDensity(ground, features, FEATURES * i)).sort();
+  const likelihood = new Float32Array(n);
+  const shaded = new Float32Array(n);
+  for (let i = 0; i < n; i++) {
+    if (marked[i]! < 0.5) continue;
+    shaded[i] = shadedLogDensity(ground, features, FEATURES * i);
+    likelihood[i] = Math.max(logDensity(ground, features, FEATURES * i), shaded[i]! - FIRST_SHADE_PENALTY);
+  }
+  return {
+    likelihood,
+    shaded,
+    low: ofRing[Math.floor(STRANGE_SHARE * ofRing.length)]!,
+    usual: ofRing[ofRing.length >> 1]!,
+  };
+}
+
+const mixture = (features: Float32Array, samples: number[], weights: number[]): ColourMixture =>
+  fitMixture(features, Int32Array.from(samples), Float32Array.from(weights), COMPONENTS, createRandom(7));
+
+/** Area over that of the convex hull from which on a thing counts as solid. */
+const SOLID = 0.88;
+
+/**
+ * Starts from all that lies deep in the mark: right for a solid thing, also where its patterns are like the ground.
+ * Where what comes of that has bays, ground lies in them that was taken for subject: then starts from what is strange
+ * to the ring alone.
+ */
+function bestSubject(scene: SubjectScene, strange: Strangeness, generosity: number, kernels: Kernels): Float32Array {
+  const { marked, depth } = scene;
+  const start = (test: (i: number) => boolean): Float32Array => Float32Array.from(marked, (_, i) => (test(i) ? 1 : 0));
+  const isDeep = (i: number): boolean => depth[i]! > 1;
+  const byDepth = segment(scene, strange, start(isDeep), generosity, kernels);
+  if (solidity(scene, byDepth) > SOLID) return byDepth;
+  const deep = strange.likelihood.filter((_, i) => isDeep(i)).sort();
+  const threshold = Math.max(strange.low, deep[Math.floor(LEAST_STRANGE * deep.length)] ?? strange.low);
+  const isStrange = (i: number): boolean => depth[i]! > 0.5 && strange.likelihood[i]! < threshold;
+  return segment(scene, strange, start(isStrange), generosity, kernels);
+}
+
+/** The share of its convex hull that what is likelier subject than not fills. */
+function solidity({ width }: SubjectScene, probability: Float32Array): number {
+  const points: [number, number][] = [];
+  probability.forEach((p, i) => {
+    if (p > 0.5) points.push([i % width, Math.floor(i / width)]);
+  });
+  const hull = polygonHull(points);
+  return hull ? points.length / Math.abs(polygonArea(hull)) : 1;
+}
+
+/** Turns of learning both mixtures and walking, from a first guess. */
+function segment(
+  scene: SubjectScene,
+  strange: Strangeness,
+  start: Float32Array,
+  generosity: number,
+  kernels: Kernels,
+): Float32Array {
+  const { width, height, features, marked, depth, said, edges } = scene;
+  const n = width * height;
+  const { right, down } = edges;
+  let probability = start;
+  for (let round = 0; round < ROUNDS; round++) {
+    const models = learn(scene, strange, probability);
+    if (!models) break;
+    const extra = edges.toUnmarked.slice();
+    const rightSide = new Float32Array(n * LANES);
+    for (let i = 0; i < n; i++) {
+      if (said[i]) {
+        extra[i]! += STROKE_WEIGHT;
+        rightSide[LANES * i] = said[i] === 1 ? STROKE_WEIGHT : 0;
+        continue;
+      }
+      if (marked[i]! < 0.5) continue;
+      const asSubject = Math.max(LOWEST_DENSITY, logDensity(models.subject, features, FEATURES * i));
+      const asGround = Math.max(
+        LOWEST_DENSITY,
+        strange.shaded[i]! - SHADE_PENALTY,
+        logDensity(models.ground, features, FEATURES * i),
+      );
+      const evidence =
+        TRUST_IN_COLOUR * (asSubject - asGround) +
+        DEPTH_WEIGHT * (1 - Math.exp(-depth[i]!) - NEUTRAL_DEPTH) +
+        1.5 * generosity;
+      extra[i]! += PRIOR_WEIGHT;
+      rightSide[LANES * i] = PRIOR_WEIGHT / (1 + Math.exp(-evidence));
+    }
+    kernels.reset();
+    const solved = createGridSolver({ width, height, right, down, extra }, kernels).solve(rightSide, 5e-3, 10);
+    probability = Float32Array.from(marked, (share, i) => (share >= 0.5 || said[i] === 1 ? solved[LANES * i]! : 0));
+  }
+  return probability;
+}
+
+/**
+ * Both mixtures from what is held for subject and ground now. What the ring has plenty of hardly teaches the subject's,
+ * lest a piece of ground, once taken for it, stays.
+ */
+function learn(
+  { width, height, features, marked, ring, said, stride }: SubjectScene,
+  { likelihood, low, usual }: Strangeness,
+  probability: Float32Array,
+): { subject: ColourMixture; ground: ColourMixture } | undefined {
+  const subject = { samples: [] as number[], weights: [] as number[] };
+  const ground = { samples: [] as number[], weights: [] as number[] };
+  for (let i = 0; i < width * height; i++) {
+    if (!said[i] && i % stride !== 0) continue;
+    const isSubject = said[i] === 1 || (said[i] !== 2 && marked[i]! >= 0.5 && probability[i]! > 0.5);
+    const side = isSubject ? subject : marked[i]! >= 0.5 || ring[i] || said[i] ? ground : undefined;
+    if (!side) continue;
+    const trust = isSubject ? Math.max(0.02, Math.min(1, (usual - likelihood[i]!) / Math.max(1e-6, usual - low))) : 1;
+    side.samples.push(i);
+    side.weights.push(said[i] ? STROKE_SAMPLES : trust);
+  }
+  if (subject.samples.length < 5 * COMPONENTS || ground.samples.length < 5 * COMPONENTS) return undefined;
+  return {
+    subject: mixture(features, subject.samples, subject.weights),
+    ground: mixture(features, ground.samples, ground.weights),
+  };
+}
+
+/** How much less likely (logarithm) the subject's colours must be on the ground than those of the rest of the mark. */
+const LEAST_CONTRAST = 0.4;
+
+/** Whether what was found really has other colours than the ground, rather than being a blotch of its grain. */
+function standsOut({ marked, said }: SubjectScene, { likelihood }: Strangeness, probability: Float32Array): boolean {
+  const sum = [0, 0];
+  const count = [0, 0];
+  for (let i = 0; i < marked.length; i++) {
+    if (said[i] === 1) return true;
+    if (marked[i]! < 0.5) continue;
+    const side = probability[i]! > 0.5 ? 1 : 0;
+    sum[side]! += Math.max(LOWEST_DENSITY, likelihood[i]!);
+    count[side]! += 1;
+  }
+  return count[1]! > 0 && (count[0] === 0 || sum[0]! / count[0]! - sum[1]! / count[1]! > LEAST_CONTRAST);
+}

@@ -1,0 +1,161 @@
+import type { RasterImage } from '../image/rasterImage.ts';
+import { squaredDistanceTo } from '../mask/distanceTransform.ts';
+import { createMask, type Mask } from '../mask/mask.ts';
+import { FEATURES } from './colourMixture.ts';
+
+const SAMPLES = 3000;
+/** The picture's longest side in units of colour levels: things lie together, and grounds change across a picture. */
+export const PLACE_WEIGHT = 30;
+/** Widths as shares of the square root of the mark's area: what a loop usually leaves free inside, and how far out
+ * the ground is looked at. */
+const SLACK_SHARE = 0.08;
+const RING_SHARE = 0.25;
+
+export interface SmallImage {
+  width: number;
+  height: number;
+  /** RGB interleaved, encoded values. */
+  colour: Float32Array;
+  /** Share of the pixel that is marked. */
+  marked: Float32Array;
+}
+
+/** A reduced image with all that tells subject and ground apart. */
+export interface SubjectScene extends SmallImage {
+  /** FEATURES numbers a pixel. */
+  features: Float32Array;
+  /** Distance to the mark's rim, in units of the usual slack; 0 outside the mark. */
+  depth: Float32Array;
+  /** 1 in the ring around the mark. */
+  ring: Uint8Array;
+  /** 1 where a stroke says subject, 2 where one says ground. */
+  said: Uint8Array;
+  edges: Edges;
+  /** Every so many-th pixel is a sample. */
+  stride: number;
+}
+
+/** The picture and its mark at 1 / `factor` of their size. */
+export function reduceMarked(image: RasterImage, mark: Mask, factor: number): SmallImage {
+  const width = Math.ceil(image.width / factor);
+  const height = Math.ceil(image.height / factor);
+  const colour = new Float32Array(width * height * 3);
+  const marked = new Float32Array(width * height);
+  const count = new Float32Array(width * height);
+  const columns = Int32Array.from({ length: image.width }, (_, x) => Math.floor(x / factor));
+  const { data } = image;
+  for (let y = 0; y < image.height; y++) {
+    const row = Math.floor(y / factor) * width;
+    for (let x = 0; x < image.width; x++) {
+      const i = y * image.width + x;
+      const cell = row + columns[x]!;
+      colour[3 * cell]! += data[4 * i]!;
+      colour[3 * cell + 1]! += data[4 * i + 1]!;
+      colour[3 * cell + 2]! += data[4 * i + 2]!;
+      marked[cell]! += mark.data[i]!;
+      count[cell]! += 1;
+    }
+  }
+  for (let cell = 0; cell < count.length; cell++) {
+    for (let c = 0; c < 3; c++) colour[3 * cell + c]! /= count[cell]!;
+    marked[cell]! /= 255 * count[cell]!;
+  }
+  return { width, height, colour, marked };
+}
+
+/** Where the user said what is subject and what is not, of the full size, at 128 or more. */
+export interface SubjectStrokes {
+  subject: Mask;
+  ground: Mask;
+}
+
+/** Describes a reduced picture; strokes are given at full size. */
+export function describeScene(small: SmallImage, strokes: SubjectStrokes | undefined, factor: number): SubjectScene {
+  const { width, height, marked } = small;
+  const n = width * height;
+  const inside = createMask(width, height);
+  let area = 0;
+  for (let i = 0; i < n; i++) {
+    if (marked[i]! < 0.5) continue;
+    inside.data[i] = 255;
+    area++;
+  }
+  const inward = squaredDistanceTo(inside, false);
+  const outward = squaredDistanceTo(inside, true);
+  const size = Math.sqrt(area);
+  const reach = (RING_SHARE * size) ** 2;
+  const said = new Uint8Array(n);
+  if (strokes) {
+    for (const [mask, meaning] of [[strokes.subject, 1] as const, [strokes.ground, 2] as const]) {
+      for (let i = 0; i < mask.data.length; i++) {
+        if (mask.data[i]! < 128) continue;
+        said[Math.floor(Math.floor(i / mask.width) / factor) * width + Math.floor((i % mask.width) / factor)] = meaning;
+      }
+    }
+  }
+  return {
+    ...small,
+    features: describePixels(small, PLACE_WEIGHT),
+    depth: Float32Array.from(inward, (d, i) => (inside.data[i] ? Math.sqrt(d) / (SLACK_SHARE * size) : 0)),
+    ring: Uint8Array.from(outward, (d, i) => (!inside.data[i] && d <= reach ? 1 : 0)),
+    said,
+    edges: contrastEdges(small),
+    stride: Math.max(1, Math.round(n / (2 * SAMPLES))),
+  };
+}
+
+/** Luma, two colour differences and the place in the picture, of every pixel. */
+export function describePixels({ width, height, colour }: SmallImage, placeWeight: number): Float32Array {
+  const features = new Float32Array(width * height * FEATURES);
+  const unit = placeWeight / Math.max(width, height);
+  for (let i = 0; i < width * height; i++) {
+    const [r, g, b] = [colour[3 * i]!, colour[3 * i + 1]!, colour[3 * i + 2]!];
+    const luma = 0.299 * r + 0.587 * g + 0.114 * b;
+    const x = i % width;
+    features.set([luma, 1.2 * (b - luma), 1.2 * (r - luma), unit * x, (unit * (i - x)) / width], FEATURES * i);
+  }
+  return features;
+}
+
+interface Edges {
+  right: Float32Array;
+  down: Float32Array;
+  /** Sum of a marked pixel's weights to unmarked neighbours, which are certainly not subject. */
+  toUnmarked: Float32Array;
+}
+
+/** Edge weights exp(-difference^2 / (2 sigma^2)), sigma^2 the mean squared difference within the mark. */
+function contrastEdges({ width, height, colour, marked }: SmallImage): Edges {
+  const n = width * height;
+  const right = new Float32Array(n);
+  const down = new Float32Array(n);
+  const difference = (i: number, j: number): number => {
+    let sum = 0;
+    for (let c = 0; c < 3; c++) sum += (colour[3 * i + c]! - colour[3 * j + c]!) ** 2;
+    return sum;
+  };
+  let total = 0;
+  let count = 1;
+  for (let i = 0; i + 1 < n; i++) {
+    if (marked[i]! < 0.5) continue;
+    total += difference(i, i + 1);
+    count++;
+  }
+  const scale = 1 / (2 * Math.max(4, total / count));
+  const toUnmarked = new Float32Array(n);
+  const join = (i: number, j: number, weights: Float32Array): void => {
+    const weight = 0.002 + Math.exp(-difference(i, j) * scale);
+    const [from, to] = [marked[i]! >= 0.5, marked[j]! >= 0.5];
+    if (from && to) weights[i] = weight;
+    else if (from) toUnmarked[i]! += weight;
+    else if (to) toUnmarked[j]! += weight;
+  };
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      if (x + 1 < width) join(i, i + 1, right);
+      if (y + 1 < height) join(i, i + width, down);
+    }
+  }
+  return { right, down, toUnmarked };
+}
