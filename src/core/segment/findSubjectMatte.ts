@@ -87,7 +87,7 @@ function strangeness(scene: SubjectScene): Strangeness | undefined {
   const samples: number[] = [];
   const weights: number[] = [];
   for (let i = 0; i < n; i++) {
-    if (said[i] === 2) weights.push(STROKE_SAMPLES);
+    if (said[i] === 2) weights.push(STROKE_SAMPLES / stride);
     else if (ring[i] && i % stride === 0) weights.push(1);
     else continue;
     samples.push(i);
@@ -205,7 +205,7 @@ function learn(
     if (!side) continue;
     const trust = isSubject ? Math.max(0.02, Math.min(1, (usual - likelihood[i]!) / Math.max(1e-6, usual - low))) : 1;
     side.samples.push(i);
-    side.weights.push(said[i] ? STROKE_SAMPLES : trust);
+    side.weights.push(said[i] ? STROKE_SAMPLES / stride : trust);
   }
   if (subject.samples.length < 5 * COMPONENTS || ground.samples.length < 5 * COMPONENTS) return undefined;
   return {
