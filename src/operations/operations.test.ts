@@ -216,3 +216,20 @@ test('two marks far apart are cleared in one step, and what lies between stays',
   const between = differingPixels(PHOTO, image).filter((i) => i % WIDTH > 105 && i % WIDTH < 215);
   expect(between).toEqual([]);
 });
+
+test('no kind of step changes what is protected, however faintly it was painted', () => {
+  const kept = maskOf(WIDTH, HEIGHT, (x, y) => x >= 60 && x < 200 && y >= 84 && y < 96);
+  for (let i = 0; i < kept.data.length; i++) if (kept.data[i]) kept.data[i] = 60;
+  const protect = markFromMask(kept);
+  const extras = {
+    move: { placement: TO_THE_RIGHT },
+    duplicate: { placement: TO_THE_RIGHT },
+    borrow: { from: { dxPx: 112, dyPx: 0 } },
+    lengthen: { by: { dxPx: 60, dyPx: 0 } },
+  };
+  for (const [type, extra] of Object.entries(extras)) {
+    const changed = differingPixels(PHOTO, composed(apply(type, { ...extra, protect })));
+    expect(changed.length).toBeGreaterThan(300);
+    expect(changed.filter((i) => kept.data[i]! > 0)).toEqual([]);
+  }
+});

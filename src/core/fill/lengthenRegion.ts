@@ -35,11 +35,11 @@ const SIDEWAYS_PX = 3;
 const JOINT_PX = 6;
 
 /**
- * Makes a thing longer: the marked end is carried along the pull, and the gap is filled with repeats of the strip that
- * lies just behind the end's rear edge, inside the mark. The strip's length is the one, near a whole fraction of the pull, at
- * which the picture is most like itself so far on (the pattern's period): its texture keeps its phase, and lines along the pull run
- * on straight. Tone is closed in the gradient domain. The mark's rear edge is where it ends against the pull.
- * Throws `no-donors` when the pull is shorter than a pixel, `outside-picture` when the end would leave the picture.
+ * Makes a thing longer: the marked end is carried along the pull, and the gap is filled with repeats of the strip at
+ * the mark's rear edge, where it ends against the pull. The strip's length is the one, near a whole fraction of the
+ * pull, at which the picture is most like itself so far on (the pattern's period): its texture keeps its phase, and
+ * lines along the pull run on straight. Tone is closed in the gradient domain. What would leave the picture is cut off.
+ * Throws `nothing-marked`, and `no-donors` when the pull is shorter than a pixel or too little of the thing is marked.
  */
 export function lengthenRegion({ image, mark, pull, choice }: LengthenInput, kernels: Kernels): LengthenedRegion {
   requireSameSize(image, mark, 'The mark');

@@ -60,7 +60,7 @@ export function findSubjectMatte(image: RasterImage, mark: Mask, options: Subjec
   const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
   const scene = describeScene(reduceMarked(image, mark, factor), options.strokes, factor);
   const strange = strangeness(scene);
-  const subject = scene && strange && bestSubject(scene, strange, options.generosity, kernels);
+  const subject = strange && bestSubject(scene, strange, options.generosity, kernels);
   if (!strange || !subject || !standsOut(scene, strange, subject)) return mark;
   const matte = leadMatte(image, mark, { width: scene.width, height: scene.height, values: subject, factor });
   // Who stroked has looked: what comes of it counts, however little it is.

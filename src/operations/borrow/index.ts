@@ -2,13 +2,14 @@ import { borrowRegion, borrowable } from '../../core/fill/borrowRegion.ts';
 import { inLight } from '../../core/fill/fill.ts';
 import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
+import type { Mask } from '../../core/mask/mask.ts';
 import { FingoError } from '../../core/errors.ts';
 import { within, withoutPreviews, type Task } from '../../core/progress.ts';
 import { maskUnder, markFrame, markFromMask, renderMark } from '../marks/renderMark.ts';
 import type { Mark } from '../marks/markSchema.ts';
 import type { ApplyInput, Operation, Patch, StepResult } from '../operation.ts';
 import { describeShift } from '../rebuild/describePlacement.ts';
-import { REBUILD_STRATEGIES, rebuildMarked, reportOf } from '../rebuild/rebuildMarked.ts';
+import { REBUILD_STRATEGIES, rebuildMarked, reportOf, without } from '../rebuild/rebuildMarked.ts';
 import type { TakeSpec } from '../rebuild/rebuildSchema.ts';
 import { borrowSchema, type BorrowParams } from './schema.ts';
 
@@ -75,11 +76,8 @@ function* apply(input: ApplyInput<BorrowParams>): Task<StepResult> {
       `"${params.take.strategy}" is not a way of borrowing; use ${borrowOperation.strategies.join(', ')}.`,
     );
   }
-  const mark = maskUnder(renderMark(params.mark, photo), place.rect);
-  if (params.protect) {
-    const kept = maskUnder(renderMark(params.protect, photo), place.rect);
-    for (let i = 0; i < mark.data.length; i++) if (kept.data[i]) mark.data[i] = 0;
-  }
+  const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), place.rect);
+  const mark = params.protect ? without(under(params.mark), under(params.protect)) : under(params.mark);
   const from = { dx: Math.round(params.from.dxPx), dy: Math.round(params.from.dyPx) };
   let image = place.image;
   const patches: Patch[] = [];

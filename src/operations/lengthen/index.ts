@@ -1,11 +1,12 @@
 import { FingoError } from '../../core/errors.ts';
 import { lengthenRegion } from '../../core/fill/lengthenRegion.ts';
-import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
+import { cropImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, isEmpty, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Task } from '../../core/progress.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { describeShift } from '../rebuild/describePlacement.ts';
+import { putBack, wholly } from '../rebuild/placeMarked.ts';
 import { lengthenSchema, type LengthenParams } from './schema.ts';
 
 /** A repeat may end some px off, and what is compared lies around it. */
@@ -38,27 +39,15 @@ function* apply({ params, photo, regions, kernels }: ApplyInput<LengthenParams>)
   // Every further round goes through the next few lengths.
   const nth = choice + CHOICES.length * (params.take.seed - 1);
   const made = lengthenRegion({ image: place.image, mark, pull, choice: nth }, kernels);
-  if (params.protect) keep(made, place.image, maskUnder(renderMark(params.protect, photo), place.rect).data);
+  if (params.protect) {
+    const kept = maskUnder(renderMark(params.protect, photo), translate(made.box, place.rect.x, place.rect.y));
+    putBack(made.image, cropImage(place.image, made.box), wholly(kept));
+  }
   return {
     patches: [{ rect: translate(made.box, place.rect.x, place.rect.y), image: made.image }],
     rank: made.rimStep,
     timings: { lengthen: performance.now() - start },
   };
-}
-
-/** Puts back what is protected. In place. */
-function keep(
-  { box, image }: Pick<ReturnType<typeof lengthenRegion>, 'box' | 'image'>,
-  photo: Parameters<typeof cropImage>[0],
-  kept: Uint8Array,
-): void {
-  const original = cropImage(photo, box);
-  for (let y = 0; y < box.height; y++) {
-    for (let x = 0; x < box.width; x++) {
-      if (!kept[(y + box.y) * photo.width + x + box.x]) continue;
-      pasteImage(image, { x, y }, cropImage(original, { x, y, width: 1, height: 1 }));
-    }
-  }
 }
 
 /** Pulls the marked end of a thing further; its structure runs on. */

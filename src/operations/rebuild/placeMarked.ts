@@ -107,14 +107,17 @@ export function placeMarked(
     { placement: params.placement, centre, closeness: params.closeness / 100, light: params.light / 100 },
     kernels,
   );
-  for (const kept of [params.inFront, params.protect]) {
-    if (kept) putBack(placed.image, destination.image, maskUnder(renderMark(kept, photo), placed.rect));
-  }
+  const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), placed.rect);
+  if (params.inFront) putBack(placed.image, destination.image, under(params.inFront));
+  if (params.protect) putBack(placed.image, destination.image, wholly(under(params.protect)));
   return placed;
 }
 
+/** Protection counts wholly, however faintly it was painted. */
+export const wholly = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((value) => (value ? 255 : 0)) });
+
 /** Where `kept` covers, `image` becomes what `before` was. In place. */
-function putBack(image: RasterImage, before: RasterImage, kept: Mask): void {
+export function putBack(image: RasterImage, before: RasterImage, kept: Mask): void {
   for (let i = 0; i < kept.data.length; i++) {
     const share = kept.data[i]! / 255;
     if (share === 0) continue;

@@ -71,7 +71,7 @@ export function* rebuildMarked(
 }
 
 /** Nothing of what is protected stays marked, however faintly it is. */
-function without(mask: Mask, kept: Mask): Mask {
+export function without(mask: Mask, kept: Mask): Mask {
   return { ...mask, data: mask.data.map((value, i) => (kept.data[i] ? 0 : value)) };
 }
 
