@@ -8,10 +8,11 @@ import { createMemoryStore } from '../engine/memoryStore.ts';
 import { hexDigest } from '../engine/resultKey.ts';
 import { createWorkshop, type Stand, type Workshop } from '../engine/workshop.ts';
 import { encoderFor, readMask, readPicture, writePicture } from '../formats/node/pictureFiles.ts';
-import { cropImage } from '../core/image/rasterImage.ts';
-import { operationOf } from '../operations/catalogue.ts';
+import { wholeOf } from '../core/image/rect.ts';
+import { createPictureSource } from '../engine/pictureSource.ts';
+import { operationOf, type StepParams } from '../operations/catalogue.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
-import { distinctTakes, MOST_TAKES } from '../operations/takes.ts';
+import { distinctTakes, MOST_TAKES, type RankedTake } from '../operations/takes.ts';
 import { numberBetween } from './options.ts';
 
 export interface ChangeOptions {
@@ -48,13 +49,11 @@ export async function changePhoto(
   extra: Record<string, unknown>,
 ): Promise<void> {
   encoderFor(options.out);
-  const clock = performance.now();
-  const { image, workshop } = await openWorkshop(path);
+  const { image, workshop, decodeMs } = await openWorkshop(path);
   const mark = markFromMask(await readMask(options.mark, image, 'The mark'));
   const shadow = options.shadowMark && markFromMask(await readMask(options.shadowMark, image, 'The shadow mask'));
   if (shadow) mark.shapes.push(...shadow.shapes.map((shape) => ({ ...shape, combine: 'also' as const })));
   const donors = options.donors && markFromMask(await readMask(options.donors, image, 'The donor mask'));
-  const decodeMs = performance.now() - clock;
   const operation = operationOf(type);
   const params = operation.schema.parse({
     mark,
@@ -65,22 +64,31 @@ export async function changePhoto(
     ...(options.light !== undefined && { light: options.light }),
     ...extra,
   });
+  const { report } = await writeTakes({ image, workshop, decodeMs }, type, params, options);
+  if (options.report) await writeFile(options.report, `${JSON.stringify(report, null, 2)}\n`);
+}
+
+/** Makes takes of a change of the untouched photo, and writes them: the best to `out`, the others beside it. */
+export async function writeTakes(
+  { image, workshop, decodeMs }: OpenedPhoto,
+  type: string,
+  params: StepParams,
+  { takes: count, seed, out }: Pick<ChangeOptions, 'takes' | 'seed' | 'out'>,
+): Promise<{ takes: RankedTake[]; report: object }> {
+  const clock = performance.now();
   const signal = new AbortController().signal;
-  const made = await workshop.makeTakes(workshop.origin, type, params, options.seed - 1, {
-    signal,
-    count: options.takes,
-  });
+  const made = await workshop.makeTakes(workshop.origin, type, params, seed - 1, { signal, count });
   const takes = distinctTakes(made);
   const writing = performance.now();
   for (const [index, take] of takes.entries()) {
     const stand = await workshop.after(workshop.origin, type, params, take.result);
-    await writePicture(takeName(options.out, index), composed(image, stand));
+    await writePicture(takeName(out, index), await pictureOf(stand));
   }
   const report = {
     photo: { width: image.width, height: image.height },
     made: made.length,
     takes: takes.map(({ spec, result }, index) => ({
-      file: takeName(options.out, index),
+      file: takeName(out, index),
       ...spec,
       rank: result.rank,
       timingsMs: result.timings,
@@ -88,31 +96,36 @@ export async function changePhoto(
     })),
     decodeMs,
     writeMs: performance.now() - writing,
-    totalMs: performance.now() - clock,
+    totalMs: decodeMs + performance.now() - clock,
     peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
   };
-  if (options.report) await writeFile(options.report, `${JSON.stringify(report, null, 2)}\n`);
+  return { takes, report };
+}
+
+export interface OpenedPhoto {
+  image: RasterImage;
+  workshop: Workshop;
+  decodeMs: number;
 }
 
 /** A decoded photo with everything that is needed to work on it in this process. */
-export async function openWorkshop(path: string): Promise<{ image: RasterImage; workshop: Workshop }> {
+export async function openWorkshop(path: string): Promise<OpenedPhoto> {
+  const clock = performance.now();
   const { bytes, image } = await readPicture(path);
-  const source = {
-    photo: image,
-    key: await hexDigest(bytes),
-    crop: (rect: Parameters<typeof cropImage>[1]) => Promise.resolve(cropImage(image, rect)),
-  };
+  // Kernels do one thing at a time; frames are carried over while steps wait.
+  const source = createPictureSource(image, await hexDigest(bytes), nodeKernels());
   return {
     image,
+    decodeMs: performance.now() - clock,
     workshop: createWorkshop(source, createInProcessRunner(nodeKernels()), createMemoryStore(512 * 2 ** 20)),
   };
 }
 
 /** The whole picture as it stands. */
-export function composed(image: RasterImage, stand: Stand): RasterImage {
-  const out = { ...image, data: image.data.slice() };
-  composePatches(out, { x: 0, y: 0 }, stand.patches);
-  return out;
+export async function pictureOf({ source, patches }: Stand): Promise<RasterImage> {
+  const image = await source.crop(wholeOf(source.photo));
+  composePatches(image, { x: 0, y: 0 }, patches);
+  return image;
 }
 
 const takeName = (out: string, index: number): string =>

@@ -80,6 +80,20 @@ test('move puts the subject elsewhere; with --copy the old place stays', async (
   expect([isRed(copied, 60, 70), isRed(copied, 130, 75)]).toEqual([true, true]);
 }, 60_000);
 
+test('frame carries the photo past its edges, and writes the margins as a plate', async () => {
+  const args = ['--edges', '30,0,0,0', '--rim', '0', '--out', at('wide.png'), '--plate', at('plate.png')];
+  expect(await fingo('frame', at('photo.png'), ...args)).toMatchObject({ code: 0, err: '' });
+  const [wide, plate] = [sharp(at('wide.png')), sharp(at('plate.png'))];
+  expect(await wide.metadata()).toMatchObject({ width: 210, height: 140, hasAlpha: false });
+  const photo = await wide.extract({ left: 30, top: 0, width: 180, height: 140 }).raw().toBuffer();
+  expect(photo.equals(await pixels(at('photo.png')))).toBe(true);
+  const alpha = await plate.extractChannel(3).raw().toBuffer();
+  expect([alpha[10], alpha[29], alpha[100]]).toEqual([255, 255, 0]);
+  const turned = await fingo('frame', at('photo.png'), '--level', '4', '--ratio', '1:1', '--out', at('square.png'));
+  expect(turned.code).toBe(0);
+  expect(await sharp(at('square.png')).metadata()).toMatchObject({ width: 180, height: 180, hasAlpha: false });
+}, 60_000);
+
 test('run applies a recipe to a photo of its size', async () => {
   const mark = {
     shapes: [{ kind: 'stroke', combine: 'also', points: [60, 70], radiusPx: 18, hardness: 1, intensity: 1 }],
@@ -109,6 +123,9 @@ test.each([
   ],
   ['an ending that can’t be written', ['clear', 'photo.png', '--mark', 'mask.png', '--out', 'o.gif'], /\.png, \.jpg/],
   ['a shift that is none', ['move', 'photo.png', '--mark', 'mask.png', '--by', '12', '--out', 'o.png'], /120,-30/],
+  ['a ratio of nothing', ['frame', 'photo.png', '--ratio', '0:3', '--out', 'o.png'], /ratio like 4:5/],
+  ['a frame far too large', ['frame', 'photo.png', '--edges', '9000,0,0,9000', '--out', 'o.png'], /too large/],
+  ['lines that are not there', ['frame', 'small.png', '--level', 'auto', '--out', 'o.png'], /give the degrees/],
   ['an unknown command', ['paint'], /unknown command/i],
 ])(
   '%s ends with exit code 2 and one sentence',

@@ -2,6 +2,7 @@ import { Command, CommanderError } from 'commander';
 import { serialiseError } from '../core/errors.ts';
 import { borrowCommand } from './borrowCommand.ts';
 import { clearCommand } from './clearCommand.ts';
+import { frameCommand } from './frameCommand.ts';
 import { lengthenCommand } from './lengthenCommand.ts';
 import { markCommand } from './markCommand.ts';
 import { moveCommand } from './moveCommand.ts';
@@ -23,6 +24,7 @@ for (const command of [
   moveCommand(),
   lengthenCommand(),
   borrowCommand(),
+  frameCommand(),
   markCommand(),
   runCommand(),
 ]) {

@@ -12,6 +12,17 @@ export const numberBetween =
     return value;
   };
 
+/** A parser for so many numbers, separated by commas. */
+export const numbers =
+  (count: number) =>
+  (text: string): number[] => {
+    const values = text.split(',').map(Number);
+    if (values.length !== count || values.some((value) => !Number.isFinite(value) || Math.abs(value) > 1e5)) {
+      throw new InvalidArgumentError(`Give ${count} numbers with commas between them.`);
+    }
+    return values;
+  };
+
 /** Parses "DX,DY". */
 export function parseShift(text: string): { dxPx: number; dyPx: number } {
   const match = /^(-?\d+(?:\.\d+)?),(-?\d+(?:\.\d+)?)$/.exec(text);

@@ -5,7 +5,7 @@ import { FingoError } from '../core/errors.ts';
 import { requireSameSize } from '../core/image/rasterImage.ts';
 import { writePicture } from '../formats/node/pictureFiles.ts';
 import { parseRecipe } from '../operations/recipe.ts';
-import { composed, openWorkshop } from './changePhoto.ts';
+import { openWorkshop, pictureOf } from './changePhoto.ts';
 
 export const runCommand = (): Command =>
   new Command('run')
@@ -21,7 +21,7 @@ export const runCommand = (): Command =>
         requireSameSize(recipe.photo, image, `"${basename(path)}"`);
         const stands = await workshop.replay(recipe.steps, { signal: new AbortController().signal });
         const out = join(options.outDir, `${basename(path, extname(path))}-recomposed.png`);
-        await writePicture(out, composed(image, stands[stands.length - 1]!));
+        await writePicture(out, await pictureOf(stands.at(-1)!));
         process.stdout.write(`${out}\n`);
       }
     });

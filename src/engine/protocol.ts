@@ -20,6 +20,7 @@ export const jobSchema = z.discriminatedUnion('kind', [
     type: z.string(),
     params: z.unknown(),
     photo: size,
+    before: size.optional(),
     regions: z.array(patch).min(1).max(4),
     inputKey: z.string(),
     /** Whether the job may use all processors, because no other runs beside it. */

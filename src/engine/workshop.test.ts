@@ -1,8 +1,10 @@
 import { kernels } from '../../tests/support/kernels.ts';
 import { pictureOf } from '../../tests/support/pictures.ts';
 import { cropImage } from '../core/image/rasterImage.ts';
+import { composePatches } from '../operations/composePatches.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 import { createInProcessRunner } from './inProcessRunner.ts';
+import { createPictureSource } from './pictureSource.ts';
 import { createMemoryStore } from './memoryStore.ts';
 import type { Job, Runner } from './protocol.ts';
 import { createWorkshop } from './workshop.ts';
@@ -36,11 +38,7 @@ function observed() {
       return inner.run(job, lane, abort, onProgress);
     },
   };
-  const source = {
-    photo: PHOTO,
-    key: 'original',
-    crop: (rect: Parameters<typeof cropImage>[1]) => Promise.resolve(cropImage(PHOTO, rect)),
-  };
+  const source = createPictureSource(PHOTO, 'original', kernels);
   return { done, workshop: createWorkshop(source, runner, createMemoryStore(1e8)) };
 }
 
@@ -115,4 +113,37 @@ test('a job with pixels of the wrong size is refused at the boundary', async () 
     alone: true,
   };
   await expect(createInProcessRunner(kernels).run(job, 0, signal)).rejects.toThrow('A crop has its own size.');
+});
+
+const framing = (id: string, rect: Record<string, number>): Step =>
+  parseStep({
+    id,
+    type: 'reframe',
+    version: 1,
+    params: { frame: { rect }, rimPx: 0, take: { strategy: 'large pieces', seed: 1 } },
+  });
+
+test('a frame gives the steps after it another picture, and steps back to the one before', async () => {
+  const { done, workshop } = observed();
+  const cut = framing('f', { x: 20, y: 10, width: 150, height: 120 });
+  const stands = await workshop.replay([clearing('a', 40), cut, clearing('b', 30)], { signal });
+  const [, cleared, framed, last] = stands;
+  expect(framed!.source.photo).toEqual({ width: 150, height: 120 });
+  expect(last!.source.key).toBe(framed!.source.key);
+  // A cut computes nothing, shows what was done before it, and the original in the same frame is the original's.
+  expect(done.map((job) => job.kind)).toEqual(['step', 'step']);
+  const whole = await framed!.source.crop({ x: 0, y: 0, width: 150, height: 120 });
+  const before = await cleared!.source.crop({ x: 20, y: 10, width: 150, height: 120 });
+  composePatches(before, { x: 20, y: 10 }, cleared!.patches);
+  expect(whole.data).toEqual(before.data);
+  const untouched = await framed!.untouched.crop({ x: 0, y: 0, width: 150, height: 120 });
+  expect(untouched.data).toEqual(cropImage(PHOTO, { x: 20, y: 10, width: 150, height: 120 }).data);
+});
+
+test('a frame that needs no rebuilding has one take, one that does has several', async () => {
+  const { workshop } = observed();
+  const takesOf = async (step: Step): Promise<number> =>
+    (await workshop.makeTakes(workshop.origin, step.type, step.params, 0, { signal, count: 2 })).length;
+  expect(await takesOf(framing('f', { x: 20, y: 10, width: 150, height: 120 }))).toBe(1);
+  expect(await takesOf(framing('g', { x: -30, y: 0, width: 230, height: 150 }))).toBe(2);
 });

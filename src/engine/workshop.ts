@@ -1,5 +1,4 @@
-import type { RasterImage } from '../core/image/rasterImage.ts';
-import type { Rect, Size } from '../core/image/rect.ts';
+import type { Rect } from '../core/image/rect.ts';
 import { operationOf, type StepParams } from '../operations/catalogue.ts';
 import type { Patch, StepResult } from '../operations/operation.ts';
 import { subjectRegion, type SubjectParams } from '../operations/rebuild/placeMarked.ts';
@@ -7,15 +6,8 @@ import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
 import { composePatches } from '../operations/composePatches.ts';
 import type { OnProgress, Runner } from './protocol.ts';
+import type { PixelSource } from './pictureSource.ts';
 import { resultKey } from './resultKey.ts';
-
-/** Who owns the original's pixels. */
-export interface PixelSource {
-  photo: Size;
-  /** Names the original: equal keys, equal pixels. */
-  key: string;
-  crop(rect: Rect): Promise<RasterImage>;
-}
 
 /** Results by key; what is missing is computed again. */
 export interface ResultStore {
@@ -23,15 +15,22 @@ export interface ResultStore {
   set(key: string, result: StepResult): Promise<void>;
 }
 
-/** The picture as it stands after some steps: the original's key chained with theirs, and their patches in order. */
+/** The picture as it stands after some steps. */
 export interface Stand {
+  /** The original's key chained with those of the steps. */
   key: string;
+  /** The picture in its present frame, and the patches over it in order. */
+  source: PixelSource;
   patches: Patch[];
+  /** The original in the present frame. */
+  untouched: PixelSource;
 }
 
 export interface Workshop {
   /** The untouched picture. */
   origin: Stand;
+  /** The stand on which a change is made: another one than the given only if it changes the frame. */
+  reshaped(stand: Stand, type: string, params: StepParams): Promise<Stand>;
   /** What a change gives on a stand: from the store, or computed and stored. */
   apply(
     stand: Stand,
@@ -64,14 +63,17 @@ export interface TakeOptions {
 
 /** Counts whenever the same parameters begin to give other pixels: results of before are then made anew. */
 const ENGINE = 4;
+/** So many pictures in other frames are remembered. */
+const MOST_RESHAPED = 8;
+
+const NOTHING_TO_COMPUTE: StepResult = { patches: [], rank: 0, timings: {} };
 
 /** Joins pixels, runner and store into the work on one picture. */
 export function createWorkshop(source: PixelSource, runner: Runner, store: ResultStore): Workshop {
-  const { photo } = source;
-  const origin: Stand = { key: source.key, patches: [] };
+  const origin: Stand = { key: source.key, source, patches: [], untouched: source };
 
   const cropStand = async (stand: Stand, rect: Rect): Promise<Patch> => {
-    const image = await source.crop(rect);
+    const image = await stand.source.crop(rect);
     composePatches(image, rect, stand.patches);
     return { rect, image };
   };
@@ -81,31 +83,71 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     return resultKey(stand.key, { engine: ENGINE, type, version, params });
   };
 
-  const apply: Workshop['apply'] = async (stand, type, params, { signal, lane = 0, alone = true, onProgress }) => {
+  /** The stand on which a change is made: carried over first, if it changes the frame. Kept, as long as there is room. */
+  const reshapedStands = new Map<string, Promise<Stand>>();
+  const reshaped: Workshop['reshaped'] = async (stand, type, params) => {
+    const reshape = operationOf(type).reshape?.(params, stand.source.photo);
+    if (!reshape) return stand;
+    const key = await resultKey(stand.key, { engine: ENGINE, reshape });
+    const known = reshapedStands.get(key);
+    if (known) return known;
+    const carry = async (): Promise<Stand> => {
+      const carried = await stand.source.carried({ ...reshape, patches: stand.patches }, key);
+      const isUntouched = stand.untouched === stand.source && stand.patches.length === 0;
+      const untouched = isUntouched
+        ? carried
+        : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
+      return { key, source: carried, patches: [], untouched };
+    };
+    const made = carry();
+    reshapedStands.set(key, made);
+    for (const oldest of reshapedStands.keys()) {
+      if (reshapedStands.size <= MOST_RESHAPED) break;
+      reshapedStands.delete(oldest);
+    }
+    made.catch(() => reshapedStands.delete(key));
+    return made;
+  };
+
+  const apply: Workshop['apply'] = async (before, type, params, { signal, lane = 0, alone = true, onProgress }) => {
+    const operation = operationOf(type);
+    const stand = await reshaped(before, type, params);
+    const { photo } = stand.source;
     const key = await keyOf(stand, type, params);
     const stored = await store.get(key);
     if (stored) return stored;
     signal.throwIfAborted();
-    const operation = operationOf(type);
-    const rects = operation.regions(params, photo);
+    const rects = operation.regions(params, photo, before.source.photo);
+    if (rects.length === 0) return NOTHING_TO_COMPUTE;
     const readsOriginal = operation.readsOriginal?.(params) ?? false;
+    const untouched: Stand = { ...stand, source: stand.untouched, patches: [] };
     const regions = await Promise.all(
-      rects.map((rect, index) => cropStand(readsOriginal && index === 0 ? origin : stand, rect)),
+      rects.map((rect, index) => cropStand(readsOriginal && index === 0 ? untouched : stand, rect)),
     );
-    const inputKey = readsOriginal ? `${stand.key} of ${origin.key}` : stand.key;
-    const job = { kind: 'step' as const, type, params, photo, regions, inputKey, alone };
+    const inputKey = readsOriginal ? `${stand.key} of ${stand.untouched.key}` : stand.key;
+    const job = {
+      kind: 'step' as const,
+      type,
+      params,
+      photo,
+      before: before.source.photo,
+      regions,
+      inputKey,
+      alone,
+    };
     const result = await runner.run(job, lane, signal, onProgress);
     await store.set(key, result);
     return result;
   };
 
-  const after: Workshop['after'] = async (stand, type, params, result) => ({
-    key: await keyOf(stand, type, params),
-    patches: [...stand.patches, ...result.patches],
-  });
+  const after: Workshop['after'] = async (before, type, params, result) => {
+    const stand = await reshaped(before, type, params);
+    return { ...stand, key: await keyOf(stand, type, params), patches: [...stand.patches, ...result.patches] };
+  };
 
   return {
     origin,
+    reshaped,
     apply,
     after,
     async replay(steps, { signal, onStep }) {
@@ -126,7 +168,10 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       return stands;
     },
     async makeTakes(stand, type, params, round, { signal, count, onTake, onProgress }) {
-      const specs = planTakes(operationOf(type), round).slice(0, count);
+      const operation = operationOf(type);
+      const { photo } = (await reshaped(stand, type, params)).source;
+      const isComputed = operation.regions(params, photo, stand.source.photo).length > 0;
+      const specs = planTakes(operation, round).slice(0, isComputed ? count : 1);
       const takes: RankedTake[] = [];
       const shares = specs.map(() => 0);
       const make = async (k: number, lane: number, alone: boolean): Promise<void> => {
@@ -153,6 +198,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       return takes;
     },
     async cutOut(stand, subject, signal) {
+      const { photo } = stand.source;
       const region = await cropStand(stand, subjectRegion(subject.mark, photo));
       return runner.run({ kind: 'cutOut', subject, photo, region, inputKey: stand.key }, 0, signal);
     },

@@ -1,6 +1,7 @@
 import { LANES, addLanes, NO_LANES, type Grid, type GridVectors, type LaneSums } from '../core/blend/gridSteps.ts';
 import type { Correspondence, SearchPass } from '../core/fill/correspondence.ts';
 import type { Level } from '../core/fill/level.ts';
+import { BAND_SAMPLED } from '../core/geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import { createArena } from './arena.ts';
@@ -21,6 +22,7 @@ const KERNEL = {
   agreement: 10,
   redirect: 11,
   peel: 12,
+  resample: 13,
 } as const;
 
 /** Where the module looks for its orders; see control.ts of the module. */
@@ -223,6 +225,19 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         work.flags.byteOffset,
       ]);
       run(all(rows));
+    },
+    resample(work) {
+      order(KERNEL.resample, [
+        work.window.byteOffset,
+        work.windowWidth,
+        work.positions.byteOffset,
+        work.samplesPerPixel,
+        work.pixels,
+        work.weights.byteOffset,
+        work.out.byteOffset,
+        BAND_SAMPLED,
+      ]);
+      run(all(bandCount(work.pixels, BAND_SAMPLED)));
     },
     smooth: (grid, forward) => runGrid(KERNEL.smooth, grid, grid.height, { forward }),
     restrict: (grid, next) => runGrid(KERNEL.restrict, grid, next.height, { next }),

@@ -6,13 +6,15 @@ import { lengthenOperation } from './lengthen/index.ts';
 import { moveOperation } from './move/index.ts';
 import type { Mark } from './marks/markSchema.ts';
 import type { Operation } from './operation.ts';
+import { reframeOperation } from './reframe/index.ts';
 import { refineOperation } from './refine/index.ts';
 import { strokeClearOperation } from './strokeClear/index.ts';
 import type { TakeSpec } from './rebuild/rebuildSchema.ts';
 
 /** What the parameters of every kind of step hold. */
 export interface StepParams {
-  mark: Mark;
+  /** What the step is about; kinds that change the frame have none. */
+  mark?: Mark | undefined;
   take: TakeSpec;
 }
 
@@ -25,6 +27,7 @@ export const OPERATIONS: readonly Operation<StepParams>[] = [
   borrowOperation,
   strokeClearOperation,
   refineOperation,
+  reframeOperation,
 ];
 
 /** The operation of this type. Throws `invalid-recipe` for an unknown one. */

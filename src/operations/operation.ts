@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import type { Warp } from '../core/geometry/warp.ts';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect, Size } from '../core/image/rect.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
@@ -34,6 +35,12 @@ export interface RebuildReport {
   poorSurroundings: boolean;
 }
 
+/** A picture carried onto one of another size. */
+export interface Reshape {
+  warp: Warp;
+  size: Size;
+}
+
 /** Keeps intermediate results that a change of later parameters leaves valid. */
 export interface Memo {
   get(key: string): unknown;
@@ -43,6 +50,8 @@ export interface Memo {
 export interface ApplyInput<Params> {
   params: Params;
   photo: Size;
+  /** The size ahead of the carrying over, where there is one. */
+  before?: Size | undefined;
   /** The picture under each rectangle of `regions`, in that order. */
   regions: Patch[];
   /** Names the pixels that `regions` were cut from. */
@@ -65,7 +74,13 @@ export interface Operation<Params = unknown> {
   strategies: readonly string[];
   /** What was done, in a few words. */
   summarize(params: Params): string;
-  regions(params: Params, photo: Size): Rect[];
+  /**
+   * How the picture is carried over before anything else, for kinds that change its frame. `photo` of `regions` and
+   * `apply` is then the new size. Throws `out-of-range` for a frame that is too large.
+   */
+  reshape?(params: Params, photo: Size): Reshape;
+  /** What `apply` looks at; `before` is the size ahead of the carrying over. Without any region nothing is computed, and all takes are one. */
+  regions(params: Params, photo: Size, before?: Size): Rect[];
   /** Whether the first region shows the original instead of the picture as it stands. */
   readsOriginal?(params: Params): boolean;
   apply(input: ApplyInput<Params>): Task<StepResult>;

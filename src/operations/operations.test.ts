@@ -1,5 +1,6 @@
 import { kernels } from '../../tests/support/kernels.ts';
 import { differingPixels, maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
+import { resampleImage } from '../core/geometry/resampleImage.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { drain } from '../core/progress.ts';
 import { composePatches } from './composePatches.ts';
@@ -32,14 +33,16 @@ function apply(type: string, extra: Record<string, unknown>, strategy?: string):
   const operation = operationOf(type);
   const take = { strategy: strategy ?? operation.strategies[0]!, seed: 1 };
   const params = operation.schema.parse({ mark: MARK, take, ...extra });
-  const regions = operation.regions(params, PHOTO).map((rect) => ({ rect, image: cropImage(PHOTO, rect) }));
-  return drain(
-    operation.apply({ params, photo: PHOTO, regions, inputKey: 'photo', memo: new Map<string, unknown>(), kernels }),
-  );
+  const reshape = operation.reshape?.(params, PHOTO);
+  const photo = reshape ? drain(resampleImage(PHOTO, [reshape.warp], reshape.size, kernels)) : PHOTO;
+  const regions = operation.regions(params, photo, PHOTO).map((rect) => ({ rect, image: cropImage(photo, rect) }));
+  const memo = new Map<string, unknown>();
+  return drain(operation.apply({ params, photo, before: PHOTO, regions, inputKey: 'photo', memo, kernels }));
 }
 
 function composed(result: StepResult): RasterImage {
-  const out = { ...PHOTO, data: PHOTO.data.slice() };
+  // As large as the widest frame that is asked for here.
+  const out = cropImage(PHOTO, { x: 0, y: 0, width: WIDTH, height: HEIGHT + 80 });
   composePatches(out, { x: 0, y: 0 }, result.patches);
   return out;
 }
@@ -95,7 +98,8 @@ test('closeness changes what a rebuilt place is made of', () => {
 });
 
 test('the takes of each kind of step differ from one another', () => {
-  const where = { placement: TO_THE_RIGHT, from: TO_THE_RIGHT, by: { dxPx: 60, dyPx: 0 } };
+  const frame = { rect: { x: 0, y: 0, width: WIDTH, height: HEIGHT + 80 } };
+  const where = { placement: TO_THE_RIGHT, from: TO_THE_RIGHT, by: { dxPx: 60, dyPx: 0 }, frame };
   for (const { type, strategies } of OPERATIONS) {
     const [first, second] = strategies.slice(0, 2).map((name) => composed(apply(type, where, name)));
     expect(differingPixels(first!, second!, 2).length).toBeGreaterThan(50);

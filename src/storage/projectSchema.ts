@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { markSchema } from '../operations/marks/markSchema.ts';
 import { placementSchema, planeSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
+import { reframeSchema } from '../operations/reframe/schema.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 
 const step = z.unknown().transform((value): Step => parseStep(value));
@@ -16,7 +17,7 @@ const draftTake = z.object({
 /** What is being worked on and not yet used. */
 const draftSchema = z.object({
   mark: markSchema,
-  what: z.enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine']).optional(),
+  what: z.enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine', 'reframe']).optional(),
   /** Where new pixels may come from, if painted by hand. */
   donors: markSchema.optional(),
   /** What no rebuild, slack or shadow may enter; stays from one draft to the next. */
@@ -34,6 +35,8 @@ const draftSchema = z.object({
   planes: z.array(planeSchema).max(8).optional(),
   /** Further areas of the mark that come after this one. */
   waiting: z.array(markSchema).max(60).default([]),
+  /** The frame to be, for a draft that changes it. */
+  reframe: reframeSchema.pick({ frame: true, sides: true, rimPx: true, passes: true }).optional(),
   placement: placementSchema,
   closeness: z.number().min(0).max(100),
   /** Light of a rebuilt place and of a placed subject: each has its own default. */
@@ -67,6 +70,8 @@ export const projectSchema = z.object({
   }),
   steps: z.array(step),
   draft: draftSchema,
+  /** What is being worked on in the other job, kept until one comes back to it. */
+  asideDraft: draftSchema.optional(),
   /** The mark of the step used last, one key away. */
   lastMark: markSchema.optional(),
   /** Marks kept by name. */

@@ -1,12 +1,20 @@
 import { expose, transfer } from 'comlink';
 import { halveImage } from '../core/image/halve.ts';
+import type { Quad } from '../core/geometry/insetQuad.ts';
+import { plateOf, type PlateRim } from '../core/geometry/plate.ts';
+import { resampleImage } from '../core/geometry/resampleImage.ts';
+import { scaling } from '../core/geometry/warp.ts';
+import type { Task } from '../core/progress.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { wholeOf, type Rect, type Size } from '../core/image/rect.ts';
 import { findHorizon } from '../core/planes/findHorizon.ts';
+import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
 import { FingoError, serialiseError, type SerialisedError } from '../core/errors.ts';
-import { composePatches } from '../operations/composePatches.ts';
+import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
+import { openKernels } from '../kernels/openKernels.ts';
+import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
 import { hexDigest } from '../engine/resultKey.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';
@@ -16,9 +24,29 @@ import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.t
 import type { Patch } from '../operations/operation.ts';
 
 export const TILE_PX = 512;
+/** How long the worker may stay deaf while it carries a picture over. */
+const TURN_MS = 30;
 
-/** The original and its halvings: level 0 is full size. The only place that holds the original's pixels. */
-let levels: RasterImage[] = [];
+/** A picture kept here: the original, or what it becomes in another frame, made when it is asked for. */
+interface KeptPicture {
+  carries: readonly Carry[];
+  /** Full size first, each further one half as large. */
+  levels?: Promise<RasterImage[]> | undefined;
+}
+
+/** The only place that holds the pixels of the original and of what it becomes in other frames. */
+const pictures = new Map<string, KeptPicture>();
+/** Of so many pictures in other frames the pixels are kept; those of others are made again. */
+const MOST_CARRIED = 3;
+const kernels = openKernels(0, startBrowserHelper);
+
+/** What becomes of a picture on its way into a file. */
+export interface Delivery {
+  /** Only the margins around the photo, which lies there. */
+  plate?: { photo: Quad; rim: PlateRim; rimPx: number } | undefined;
+  /** Another size; the picture's own if not given. */
+  size?: Size | undefined;
+}
 
 export type Answer<T> = { ok: true; value: T } | { ok: false; error: SerialisedError };
 
@@ -31,36 +59,74 @@ async function answer<T>(make: () => T | Promise<T>): Promise<Answer<T>> {
   }
 }
 
-const original = (): RasterImage => {
-  const first = levels[0];
-  if (!first) throw new FingoError('not-found', 'No picture is open; open one from Projects.');
-  return first;
-};
+async function levelsOf(key: string): Promise<RasterImage[]> {
+  const kept = pictures.get(key);
+  if (!kept) throw new FingoError('not-found', 'No picture is open; open one from Projects.');
+  if (kept.carries.length > 0) {
+    // The one used last comes last; the pixels of those used longest ago are let go.
+    pictures.delete(key);
+    pictures.set(key, kept);
+    kept.levels ??= carriedLevels(kept.carries);
+    const held = [...pictures.values()].filter(({ carries, levels }) => carries.length > 0 && levels);
+    for (const old of held.slice(0, -MOST_CARRIED)) old.levels = undefined;
+  }
+  return kept.levels!;
+}
 
-const composedPicture = (patches: readonly Patch[]): RasterImage => {
-  const image = original();
-  const out = { ...image, data: image.data.slice() };
-  composePatches(out, { x: 0, y: 0 }, patches);
-  return out;
-};
+/** Frames are carried over one after the other: the kernels do one thing at a time. */
+let carrying: Promise<unknown> = Promise.resolve();
+function carriedLevels(carries: readonly Carry[]): Promise<RasterImage[]> {
+  const made = carrying.then(async () => {
+    const [original] = await [...pictures.values()].find((kept) => kept.carries.length === 0)!.levels!;
+    return halvingsOf(await drained(carryPicture(original!, carries, kernels)));
+  });
+  carrying = made.catch(() => undefined);
+  return made;
+}
+
+/** A task's result; others are listened to meanwhile. */
+async function drained<T>(task: Task<T>): Promise<T> {
+  for (let turn = performance.now(); ;) {
+    const step = task.next();
+    if (step.done) return step.value;
+    if (performance.now() - turn < TURN_MS) continue;
+    await new Promise((resolve) => setTimeout(resolve, 0));
+    turn = performance.now();
+  }
+}
+
+function halvingsOf(image: RasterImage): RasterImage[] {
+  const levels = [image];
+  for (let last = image; Math.max(last.width, last.height) > TILE_PX;) levels.push((last = halveImage(last)));
+  return levels;
+}
+
+const fullSize = async (key: string): Promise<RasterImage> => (await levelsOf(key))[0]!;
+
+const composedPicture = async (key: string, patches: readonly Patch[]): Promise<RasterImage> =>
+  composed(await fullSize(key), patches);
 
 const api = {
   /** Decodes a file and keeps its pixels. */
-  open: (blob: Blob, name: string): Promise<Answer<Size & { levels: number; key: string }>> =>
+  open: (blob: Blob, name: string): Promise<Answer<Size & { key: string }>> =>
     answer(async () => {
       const image = await decodePicture(blob, name);
-      levels = [image];
-      for (let last = image; Math.max(last.width, last.height) > TILE_PX;) levels.push((last = halveImage(last)));
       const key = await hexDigest(await blob.arrayBuffer());
-      return { width: image.width, height: image.height, levels: levels.length, key };
+      pictures.set(key, { carries: [], levels: Promise.resolve(halvingsOf(image)) });
+      return { width: image.width, height: image.height, key };
     }),
-  crop: async (rect: Rect): Promise<RasterImage> => {
-    const image = cropImage(original(), rect);
-    return transfer(image, [image.data.buffer]);
+  /** Names what a picture becomes when it is carried over. */
+  carry: (from: string, key: string, carry: Carry): Promise<Answer<void>> =>
+    answer(() => {
+      if (!pictures.has(key)) pictures.set(key, { carries: [...(pictures.get(from)?.carries ?? []), carry] });
+    }),
+  crop: async (key: string, rect: Rect): Promise<Answer<RasterImage>> => {
+    const cut = await answer(async () => cropImage(await fullSize(key), rect));
+    return cut.ok ? transfer(cut, [cut.value.data.buffer]) : cut;
   },
-  /** A square of the original at 1 / 2^level of its size. */
-  tile: async (level: number, column: number, row: number): Promise<ImageBitmap> => {
-    const from = levels[level]!;
+  /** A square of a picture at 1 / 2^level of its size. */
+  tile: async (key: string, level: number, column: number, row: number): Promise<ImageBitmap> => {
+    const from = (await levelsOf(key))[level]!;
     const x = column * TILE_PX;
     const y = row * TILE_PX;
     const rect = { x, y, width: Math.min(TILE_PX, from.width - x), height: Math.min(TILE_PX, from.height - y) };
@@ -73,27 +139,47 @@ const api = {
   /** The separate areas of a mark, each a mark of its own. */
   areas: (mark: Mark, photo: Size): Promise<Answer<Mark[]>> => answer(() => areasOfMark(markSchema.parse(mark), photo)),
   /** What has a colour, as a mark. */
-  reach: (patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Answer<Mark>> =>
-    answer(() => markFromMask(reachOfColour(composedPicture(patches), target, options))),
+  reach: (key: string, patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Answer<Mark>> =>
+    answer(async () => markFromMask(reachOfColour(await composedPicture(key, patches), target, options))),
   /** The cast shadow of what is marked, as a mark. */
-  shadow: (patches: Patch[], mark: Mark, photo: Size): Promise<Answer<Mark>> =>
-    answer(() => {
-      const subject = maskUnder(renderMark(markSchema.parse(mark), photo), wholeOf(photo));
-      return markFromMask(findShadow(composedPicture(patches), subject));
+  shadow: (key: string, patches: Patch[], mark: Mark): Promise<Answer<Mark>> =>
+    answer(async () => {
+      const picture = await composedPicture(key, patches);
+      const subject = maskUnder(renderMark(markSchema.parse(mark), picture), wholeOf(picture));
+      return markFromMask(findShadow(picture, subject));
     }),
   /** The height of the horizon, px from the top, where the picture's lines tell it. */
-  horizon: (): Promise<Answer<number | undefined>> => answer(() => findHorizon(original())),
+  horizon: (key: string): Promise<Answer<number | undefined>> => answer(async () => findHorizon(await fullSize(key))),
+  /** What sets the picture with these patches straight. */
+  upright: (key: string, patches: Patch[]): Promise<Answer<UprightProposal>> =>
+    answer(async () => findUpright(await composedPicture(key, patches))),
   /** The whole picture with these patches over it, as a file. */
-  encode: (patches: Patch[], format: PictureFormat): Promise<Answer<Blob>> =>
-    answer(() => encodePicture(composedPicture(patches), format)),
-  /** A small JPEG of the picture with these patches, for the list of projects. */
-  thumbnail: (patches: Patch[], longestPx: number): Promise<Answer<Blob>> =>
+  encode: (key: string, patches: Patch[], format: PictureFormat, { plate, size }: Delivery): Promise<Answer<Blob>> =>
     answer(async () => {
-      let image = composedPicture(patches);
-      while (Math.max(image.width, image.height) >= 2 * longestPx) image = halveImage(image);
-      return encodePicture(image, { type: 'image/jpeg', quality: 0.85 });
+      let image = await composedPicture(key, patches);
+      if (plate) image = plateOf(image, plate.photo, plate.rim, plate.rimPx);
+      if (size) image = await drained(resampleImage(image, [scaling(image, size)], size, kernels));
+      return encodePicture(image, format);
     }),
+  /** A small JPEG of the picture with these patches, for the list of projects. */
+  thumbnail: (key: string, patches: Patch[], longestPx: number): Promise<Answer<Blob>> =>
+    answer(async () =>
+      encodePicture(halved(await composedPicture(key, patches), longestPx), { type: 'image/jpeg', quality: 0.85 }),
+    ),
+  /** The picture with these patches, at a size for looking at. */
+  overview: async (key: string, patches: Patch[], longestPx: number): Promise<ImageBitmap> => {
+    const { data, width, height } = halved(await composedPicture(key, patches), longestPx);
+    const bitmap = await createImageBitmap(new ImageData(data, width, height));
+    return transfer(bitmap, [bitmap]);
+  },
 };
+
+/** Halved until its longer side is under twice so many px. */
+function halved(image: RasterImage, longestPx: number): RasterImage {
+  let out = image;
+  while (Math.max(out.width, out.height) >= 2 * longestPx) out = halveImage(out);
+  return out;
+}
 
 export type PictureApi = typeof api;
 expose(api);

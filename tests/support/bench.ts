@@ -1,3 +1,4 @@
+import { wholeOf } from '../../src/core/image/rect.ts';
 import { expect, type Locator, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { noise } from './pictures.ts';
@@ -30,7 +31,7 @@ export class Bench {
 
   async screenPoint([x, y]: PhotoPoint): Promise<readonly [number, number]> {
     const box = (await this.canvas.boundingBox())!;
-    const at = photoToScreen(fitView(this.photo, box, 1), { x, y });
+    const at = photoToScreen(fitView(wholeOf(this.photo), box, 1), { x, y });
     return [box.x + at.x, box.y + at.y];
   }
 

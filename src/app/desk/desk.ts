@@ -1,15 +1,20 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
+import type { Quad } from '../../core/geometry/insetQuad.ts';
 import type { Combine } from '../../core/mask/combine.ts';
 import type { Preview, Progress } from '../../core/progress.ts';
+import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import type { ReachTarget } from '../../core/segment/colourReach.ts';
 import { composePatches } from '../../operations/composePatches.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
+import type { PixelSource } from '../../engine/pictureSource.ts';
 import { createWorkshop, type Stand } from '../../engine/workshop.ts';
 import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import { markFromMask } from '../../operations/marks/renderMark.ts';
+import { photoInFrame, throughFrame, vacantSides } from '../../operations/reframe/vacancy.ts';
+import { reframeSchema, type FrameParams } from '../../operations/reframe/schema.ts';
 import type { Patch, RebuildReport } from '../../operations/operation.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
@@ -34,13 +39,22 @@ const SLACK_SHARE = 0.02;
 const SMALLEST_SLACK_PX = 4;
 /** Where the horizon is supposed, as a share of the height, when no line of the picture tells it. */
 const GUESSED_HORIZON = 0.35;
+/** The picture is turned and tilted at this size, or up to twice as large, while its frame is set. */
+const OVERVIEW_PX = 1200;
 /** Progress is told at most this often. */
 const REPORT_MS = 120;
 
 /** The pixels that the Bench shows; replaced as a whole whenever anything in it changes. */
 export interface DeskView {
-  /** Everything used so far, up to the step that is open. */
+  /** The picture that is worked on, before the step that is open: its frame, and the original in that frame. */
+  source: PixelSource;
+  untouched: PixelSource;
+  /** Everything changed of it so far. */
   base: Patch[];
+  /** The picture in the draft's frame, once a take has been made there. */
+  reframed?: { source: PixelSource; frame: FrameParams } | undefined;
+  /** The picture small, for looking at while it is turned. */
+  overview?: ImageBitmap | undefined;
   /** What the draft's takes give, by take. */
   takes: ReadonlyMap<string, Patch[]>;
   /** What those takes tell of how they were rebuilt. */
@@ -83,6 +97,10 @@ export interface Desk {
   markSubject(loop: MarkShape): Promise<void>;
   /** Adds the cast shadow of what is marked; false where none was found. */
   addShadow(): Promise<boolean>;
+  /** What sets the picture straight, as far as its lines tell it. */
+  proposeUpright(): Promise<UprightProposal>;
+  /** Uses the frame as it is, nothing being rebuilt. */
+  useFrame(): Promise<void>;
   /** Clears what a stroke went over, as a step of its own. */
   strokeClear(stroke: MarkShape): void;
   /** Begins to keep sizes in step with the ground, by the picture's horizon or a guess at it. */
@@ -95,8 +113,10 @@ export interface Desk {
   takeOver(): void;
   /** The place that a step changed, before and after it, as small pictures; undefined until it has been computed. */
   stepHalves(index: number, size: Size): Promise<[ImageBitmap, ImageBitmap] | undefined>;
-  /** All patches of the finished picture. Waits for what is being computed again. */
-  finishedPatches(): Promise<Patch[]>;
+  /** The finished picture. Waits for what is being computed again. */
+  finished(): Promise<Stand>;
+  /** Where the photo lies in the finished picture, if margins were added around it. */
+  photoInside(): Promise<Quad | undefined>;
   close(): void;
 }
 
@@ -108,8 +128,16 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const results = createMemoryStore(MEMORY_BYTES, createResultStore(db, DATABASE_BYTES));
   const workshop = createWorkshop(picture.source, pool, results);
   const listeners = new Set<() => void>();
-  let view: DeskView = { base: [], takes: new Map(), reports: new Map(), samples: new Map(), painted: {} };
   let stands: Stand[] = [workshop.origin];
+  let view: DeskView = {
+    source: picture.source,
+    untouched: picture.source,
+    base: [],
+    takes: new Map(),
+    reports: new Map(),
+    samples: new Map(),
+    painted: {},
+  };
   let stepsShown: Step[] | undefined;
   let replaying = new AbortController();
   let replayed: Promise<void> = Promise.resolve();
@@ -157,9 +185,24 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   let editingShown: string | undefined;
   const refreshBase = (): void => {
     editingShown = draftNow().editing;
-    show({ base: standOf(draftNow()).patches });
+    const { source, untouched, patches } = standOf(draftNow());
+    show({ source, untouched, base: patches, overview: undefined, reframed: undefined });
     markShown = undefined;
     follow();
+  };
+
+  let overviewAsked = false;
+  const followOverview = async (): Promise<void> => {
+    overviewAsked = true;
+    try {
+      const { source, base } = view;
+      const overview = await picture.overview({ source, patches: base }, OVERVIEW_PX);
+      if (view.source === source) show({ overview });
+    } catch (error) {
+      tell(error);
+    } finally {
+      overviewAsked = false;
+    }
   };
 
   let markShown: Draft['mark'] | undefined;
@@ -170,7 +213,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       return;
     }
     try {
-      const outline = await picture.outline(draft.mark);
+      const outline = await picture.outline(draft.mark, view.source.photo);
       if (draftNow().mark === draft.mark) show({ outline });
     } catch (error) {
       tell(error);
@@ -282,7 +325,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     const mark = draft[painting];
     paintedShown[painting] = mark;
     try {
-      const outline = mark && (await picture.outline(mark));
+      const outline = mark && (await picture.outline(mark, view.source.photo));
       if (draftNow()[painting] !== mark) return;
       const { [painting]: _, ...rest } = view.painted;
       show({ painted: outline ? { ...rest, [painting]: outline } : rest });
@@ -316,6 +359,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       if (whatIsMissing(draftNow())) return;
       store.dispatch(benchActions.roundStarted());
       const draft = draftNow();
+      await carryOver(draft);
       const made = await restoredTakes(draft, signal);
       const round = made.reduce((last, take) => Math.max(last, take.round), -1) + 1;
       const params = paramsOf(draft);
@@ -360,6 +404,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const restoreTakes = (): Promise<void> =>
     work(async (signal) => {
       try {
+        await carryOver(draftNow());
         const made = await restoredTakes(draftNow(), signal);
         show(viewOf(made));
       } catch (error) {
@@ -382,6 +427,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       refreshBase();
       return;
     }
+    if (draft.reframe && !view.overview && !overviewAsked) void followOverview();
     if (draft.mark !== markShown) void followMark(draft);
     for (const painting of PAINTINGS) {
       if (draft[painting] !== paintedShown[painting]) void followPainting(draft, painting);
@@ -410,14 +456,30 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     }
   };
 
+  /** The stand in the draft's new frame, as far as it is known. */
+  let reframedStand: Stand | undefined;
+  /** Carries the picture over into the draft's frame, if it has another one, and shows it there. */
+  const carryOver = async (draft: Draft): Promise<void> => {
+    if (!draft.reframe) return;
+    reframedStand = await workshop.reshaped(standOf(draft), draft.what!, paramsOf(draft));
+    show({ reframed: { source: reframedStand.source, frame: draft.reframe.frame } });
+  };
+
   const takeOver = (): void => {
     // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
     const { chosen } = draftNow();
     const patches = chosen && view.takes.get(takeId(chosen));
     if (!patches) return;
-    show({ base: [...view.base, ...patches] });
+    if (view.reframed && reframedStand) {
+      const { source, untouched } = reframedStand;
+      show({ source, untouched, base: patches, reframed: undefined });
+    } else show({ base: [...view.base, ...patches] });
     store.dispatch(benchActions.takeUsed());
   };
+
+  /** The whole picture as it stands, small. */
+  const wholeIn = async (stand: Stand, size: Size): Promise<ImageBitmap> =>
+    middleOf(await picture.overview(stand, 2 * Math.max(size.width, size.height)), size);
 
   const unsubscribe = store.subscribe(follow);
   follow();
@@ -435,7 +497,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     async markReach(target, combine) {
       const { reachTolerance: tolerance, reachConnected: connected } = bench();
       try {
-        const { shapes } = await picture.reach(standOf(draftNow()).patches, target, { tolerance, connected });
+        const { shapes } = await picture.reach(standOf(draftNow()), target, { tolerance, connected });
         for (const shape of shapes) store.dispatch(benchActions.shapeDrawn({ ...shape, combine }));
       } catch (error) {
         tell(error);
@@ -460,20 +522,25 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       await work(async (signal) => {
         // The slack of a mark may hold the shadow's beginning: what casts it is the subject alone.
         const subject = await foundSubject(mark, signal);
-        const shadow = await picture.shadow(standOf(draftNow()).patches, subject);
+        const shadow = await picture.shadow(standOf(draftNow()), subject);
         isFound = shadow.shapes.length > 0;
         if (isFound && draftNow().mark === mark) store.dispatch(benchActions.shadowAdded(shadow));
       });
       return isFound;
+    },
+    proposeUpright: () => picture.upright(standOf(draftNow())),
+    async useFrame() {
+      await makeTakes();
+      takeOver();
     },
     strokeClear(stroke) {
       const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...stroke, combine: 'startOver' }] };
       store.dispatch(benchActions.strokeCleared({ mark, take: strokeTake(mark, bench().project!.steps) }));
     },
     async followGround() {
-      const height = picture.source.photo.height;
+      const stand = standOf(draftNow());
       try {
-        const horizon = (await picture.horizon()) ?? GUESSED_HORIZON * height;
+        const horizon = (await picture.horizon(stand)) ?? GUESSED_HORIZON * stand.source.photo.height;
         store.dispatch(benchActions.gestureEnded());
         store.dispatch(benchActions.horizonSet(Math.round(horizon)));
       } catch (error) {
@@ -486,7 +553,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     },
     async partAreas() {
       const { mark } = draftNow();
-      const areas = await picture.areas(mark);
+      const areas = await picture.areas(mark, view.source.photo);
       if (draftNow().mark === mark) store.dispatch(benchActions.areasParted(areas));
       return areas.length;
     },
@@ -494,28 +561,35 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     async stepHalves(index, size) {
       await replayed;
       const [before, after] = [stands[index], stands[index + 1]];
+      if (before && after && before.source !== after.source) {
+        return Promise.all([wholeIn(before, size), wholeIn(after, size)]);
+      }
       const changed = before && after && after.patches.slice(before.patches.length)[0];
       if (!changed) return undefined;
       const rect = changed.rect;
       const halfOf = async (stand: Stand): Promise<ImageBitmap> => {
-        const image = await picture.source.crop(rect);
+        const image = await stand.source.crop(rect);
         composePatches(image, rect, stand.patches);
-        const scale = Math.max(size.width / rect.width, size.height / rect.height);
-        const [width, height] = [size.width / scale, size.height / scale];
-        return createImageBitmap(
-          new ImageData(image.data, image.width, image.height),
-          Math.max(0, Math.floor((rect.width - width) / 2)),
-          Math.max(0, Math.floor((rect.height - height) / 2)),
-          Math.max(1, Math.floor(width)),
-          Math.max(1, Math.floor(height)),
-          { resizeWidth: size.width, resizeHeight: size.height, resizeQuality: 'medium' },
-        );
+        return middleOf(new ImageData(image.data, image.width, image.height), size);
       };
       return Promise.all([halfOf(before), halfOf(after)]);
     },
-    async finishedPatches() {
+    async photoInside() {
       await replayed;
-      return stands[stands.length - 1]!.patches;
+      const { steps } = bench().project!;
+      let inside: Quad | undefined;
+      for (const [index, { type, enabled, params }] of steps.entries()) {
+        if (type !== 'reframe' || !enabled) continue;
+        const { frame } = reframeSchema.parse(params);
+        const { photo } = stands[index]!.source;
+        if (vacantSides(frame, photo).length > 0) inside = photoInFrame(frame, photo);
+        else if (inside) inside = throughFrame(inside, frame, photo);
+      }
+      return inside;
+    },
+    async finished() {
+      await replayed;
+      return stands.at(-1)!;
     },
     close() {
       unsubscribe();
@@ -527,4 +601,18 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       picture.close();
     },
   };
+}
+
+/** The middle of a picture, as large as a size of the same ratio fits in, at that size. */
+function middleOf(image: ImageData | ImageBitmap, size: Size): Promise<ImageBitmap> {
+  const scale = Math.max(size.width / image.width, size.height / image.height);
+  const [width, height] = [size.width / scale, size.height / scale];
+  return createImageBitmap(
+    image,
+    Math.max(0, Math.floor((image.width - width) / 2)),
+    Math.max(0, Math.floor((image.height - height) / 2)),
+    Math.max(1, Math.floor(width)),
+    Math.max(1, Math.floor(height)),
+    { resizeWidth: size.width, resizeHeight: size.height, resizeQuality: 'medium' },
+  );
 }

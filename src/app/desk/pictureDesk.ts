@@ -1,29 +1,41 @@
 import { wrap } from 'comlink';
 import { FingoError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
+import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import type { ReachOptions, ReachTarget } from '../../core/segment/colourReach.ts';
-import type { PixelSource } from '../../engine/workshop.ts';
+import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { PictureFormat } from '../../formats/browser/encodePicture.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import type { Patch } from '../../operations/operation.ts';
-import type { Answer, PictureApi } from '../../workers/picture.worker.ts';
+import type { Answer, Delivery, PictureApi } from '../../workers/picture.worker.ts';
 
-/** The original's pixels, kept in a worker of their own, and what is asked of them. */
-export interface PictureDesk {
+/** A picture in its frame, and what was changed of it. */
+export interface ShownPicture {
   source: PixelSource;
-  levels: number;
-  tile(level: number, column: number, row: number): Promise<ImageBitmap>;
-  outline(mark: Mark): Promise<MarkOutline>;
-  areas(mark: Mark): Promise<Mark[]>;
-  /** What has a colour in the picture with these patches. */
-  reach(patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Mark>;
+  patches: Patch[];
+}
+
+/** The original's pixels, and those of what it becomes in other frames, kept in a worker of their own. */
+export interface PictureDesk {
+  /** The original. */
+  source: PixelSource;
+  /** A square of the picture of this name at 1 / 2^level of its size. */
+  tile(key: string, level: number, column: number, row: number): Promise<ImageBitmap>;
+  outline(mark: Mark, photo: Size): Promise<MarkOutline>;
+  areas(mark: Mark, photo: Size): Promise<Mark[]>;
+  /** What has a colour in a picture. */
+  reach(picture: ShownPicture, target: ReachTarget, options: ReachOptions): Promise<Mark>;
   /** The cast shadow of what is marked. */
-  shadow(patches: Patch[], mark: Mark): Promise<Mark>;
+  shadow(picture: ShownPicture, mark: Mark): Promise<Mark>;
   /** The height of the horizon, px from the top, if the picture's lines tell it. */
-  horizon(): Promise<number | undefined>;
-  encode(patches: Patch[], format: PictureFormat): Promise<Blob>;
-  thumbnail(patches: Patch[], longestPx: number): Promise<Blob>;
+  horizon(picture: ShownPicture): Promise<number | undefined>;
+  /** What sets a picture straight, as far as its lines tell it. */
+  upright(picture: ShownPicture): Promise<UprightProposal>;
+  encode(picture: ShownPicture, format: PictureFormat, delivery: Delivery): Promise<Blob>;
+  thumbnail(picture: ShownPicture, longestPx: number): Promise<Blob>;
+  /** The picture at a size for looking at: its longer side at least so many px, if it has them, and less than twice. */
+  overview(picture: ShownPicture, longestPx: number): Promise<ImageBitmap>;
   close(): void;
 }
 
@@ -31,20 +43,31 @@ export interface PictureDesk {
 export async function openPicture(blob: Blob, name: string): Promise<PictureDesk> {
   const worker = new Worker(new URL('../../workers/picture.worker.ts', import.meta.url), { type: 'module' });
   const api = wrap<PictureApi>(worker);
+  const sourceOf = (photo: Size, key: string): PixelSource => ({
+    photo,
+    key,
+    crop: async (rect) => unwrap(await api.crop(key, rect)),
+    async carried(carry, next) {
+      unwrap(await api.carry(key, next, carry));
+      return sourceOf(carry.size, next);
+    },
+  });
   try {
-    const { width, height, levels, key } = unwrap(await api.open(blob, name));
-    const photo: Size = { width, height };
+    const { width, height, key } = unwrap(await api.open(blob, name));
     return {
-      source: { photo, key, crop: (rect) => api.crop(rect) },
-      levels,
-      tile: (level, column, row) => api.tile(level, column, row),
-      outline: async (mark) => unwrap(await api.outline(mark, photo)),
-      reach: async (patches, target, options) => unwrap(await api.reach(patches, target, options)),
-      shadow: async (patches, mark) => unwrap(await api.shadow(patches, mark, photo)),
-      horizon: async () => unwrap(await api.horizon()),
-      areas: async (mark) => unwrap(await api.areas(mark, photo)),
-      encode: async (patches, format) => unwrap(await api.encode(patches, format)),
-      thumbnail: async (patches, longestPx) => unwrap(await api.thumbnail(patches, longestPx)),
+      source: sourceOf({ width, height }, key),
+      tile: (of, level, column, row) => api.tile(of, level, column, row),
+      outline: async (mark, photo) => unwrap(await api.outline(mark, photo)),
+      reach: async ({ source, patches }, target, options) =>
+        unwrap(await api.reach(source.key, patches, target, options)),
+      shadow: async ({ source, patches }, mark) => unwrap(await api.shadow(source.key, patches, mark)),
+      horizon: async ({ source }) => unwrap(await api.horizon(source.key)),
+      upright: async ({ source, patches }) => unwrap(await api.upright(source.key, patches)),
+      areas: async (mark, photo) => unwrap(await api.areas(mark, photo)),
+      encode: async ({ source, patches }, format, delivery) =>
+        unwrap(await api.encode(source.key, patches, format, delivery)),
+      thumbnail: async ({ source, patches }, longestPx) => unwrap(await api.thumbnail(source.key, patches, longestPx)),
+      overview: ({ source, patches }, longestPx) => api.overview(source.key, patches, longestPx),
       close: () => worker.terminate(),
     };
   } catch (error) {

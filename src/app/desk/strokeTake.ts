@@ -11,7 +11,7 @@ export function strokeTake(mark: Mark, steps: readonly Step[]): TakeSpec {
   const { strategies } = operationOf('strokeClear');
   const [stroke] = mark.shapes;
   const before = steps.filter(
-    (step) => step.type === 'strokeClear' && step.params.mark.shapes.some((shape) => overlap(shape, stroke!)),
+    (step) => step.type === 'strokeClear' && step.params.mark!.shapes.some((shape) => overlap(shape, stroke!)),
   ).length;
   const offered = Math.min(4, strategies.length);
   const turn = before + (runsUpright(stroke!) ? 1 : 0);

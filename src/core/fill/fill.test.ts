@@ -4,7 +4,7 @@ import { cropImage, pasteImage, type RasterImage } from '../image/rasterImage.ts
 import { createMask, type Mask } from '../mask/mask.ts';
 import { drain, type Progress } from '../progress.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
-import { applyHomography, invertHomography, squareToQuad } from '../planes/homography.ts';
+import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
 import { fillRegion, inLight, planFillRegion, type FillInput } from './fill.ts';
 import { FILL_STRATEGIES } from './strategy.ts';
 

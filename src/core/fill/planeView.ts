@@ -9,7 +9,7 @@ import {
   multiplyHomographies,
   squareToQuad,
   type Homography,
-} from '../planes/homography.ts';
+} from '../geometry/homography.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { CellShifts } from './offsetField.ts';
 import type { Sources } from './sources.ts';

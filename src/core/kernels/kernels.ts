@@ -2,6 +2,7 @@ import type { Correspondence, SearchPass } from '../fill/correspondence.ts';
 import type { Level } from '../fill/level.ts';
 import type { Peel } from '../fill/peel.ts';
 import type { PhotoStrip, WorkRows } from '../fill/reduce.ts';
+import type { SampledPixels } from '../geometry/lanczosBand.ts';
 import type { Scratch } from './scratch.ts';
 import type { Grid, GridVectors, LaneSums } from '../blend/gridSteps.ts';
 
@@ -24,6 +25,8 @@ export interface Kernels {
   peel(level: Level, peel: Peel, count: number): void;
   /** Reduces a strip of the photo to `rows` work rows; see `reduceRow`. */
   reduce(strip: PhotoStrip, work: WorkRows, rows: number): void;
+  /** Samples opaque pixels under a Lanczos kernel; see `resampleBand`. The same to the bit everywhere. */
+  resample(work: SampledPixels): void;
   /** One Gauss-Seidel sweep; see `smoothBand`. */
   smooth(grid: Grid, forward: boolean): void;
   restrict(grid: Grid, next: Grid): void;

@@ -4,6 +4,7 @@ import { costBand, searchBand } from '../fill/correspondence.ts';
 import { peelTarget } from '../fill/peel.ts';
 import { reduceRow } from '../fill/reduce.ts';
 import { settleBand, voteBand } from '../fill/vote.ts';
+import { BAND_SAMPLED, resampleBand } from '../geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount } from './bands.ts';
 import type { Kernels } from './kernels.ts';
 
@@ -42,6 +43,9 @@ export function createTwinKernels(): Kernels {
     },
     reduce(strip, work, rows) {
       for (let row = 0; row < rows; row++) reduceRow(strip, work, row);
+    },
+    resample(work) {
+      for (let band = 0; band < bandCount(work.pixels, BAND_SAMPLED); band++) resampleBand(work, band);
     },
     smooth: (grid, forward) => alternating(grid.height, forward, (band) => gridSteps.smoothBand(grid, forward, band)),
     restrict: (grid, next) => overRows(next.height, (band) => gridSteps.restrictBand(grid, next, band)),

@@ -2,7 +2,13 @@ import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { findLineSegments, type Segment } from './lineSegments.ts';
-import { applyHomography, invertHomography, isConvexQuad, type Homography, type Point } from './homography.ts';
+import {
+  applyHomography,
+  invertHomography,
+  isConvexQuad,
+  type Homography,
+  type Point,
+} from '../geometry/homography.ts';
 import { cross, findVanishingPoints, type ProjectivePoint } from './vanishingPoints.ts';
 
 /** A flat surface seen in perspective, as the quadrilateral that a rectangle of it makes in the picture. */

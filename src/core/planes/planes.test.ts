@@ -9,7 +9,7 @@ import {
   isConvexQuad,
   squareToQuad,
   type Point,
-} from './homography.ts';
+} from '../geometry/homography.ts';
 import { findLineSegments } from './lineSegments.ts';
 import { findVanishingPoints } from './vanishingPoints.ts';
 

@@ -13,6 +13,7 @@ import { costBand, searchBand } from './correspondence';
 import { advanceBand, agreementBand, multiplyBand, prolongBand, redirectBand, restrictBand, smoothBand } from './grid';
 import { peelTarget } from './peel';
 import { reduceRow } from './reduce';
+import { resampleBand } from './resample';
 import { settleBand, voteBand } from './vote';
 
 /** The numbers of the kernels are those of `KERNEL` in wasmKernels.ts. */
@@ -56,6 +57,9 @@ function dispatch(which: i32, band: i32): void {
       break;
     case 12:
       peelTarget(band);
+      break;
+    case 13:
+      resampleBand(band);
       break;
   }
 }

@@ -24,8 +24,8 @@ const stroke = z.object({
 const raster = z.object({
   kind: z.literal('raster'),
   combine,
-  x: z.int().min(0),
-  y: z.int().min(0),
+  x: z.int().min(-1e5).max(1e5),
+  y: z.int().min(-1e5).max(1e5),
   width: z.int().min(1).max(20_000),
   height: z.int().min(1).max(20_000),
   deflated: z.base64(),

@@ -4,7 +4,7 @@ import { FILL_STRATEGIES, varied, type FillStrategy } from '../../core/fill/stra
 import type { Rect, Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
 import type { Mask } from '../../core/mask/mask.ts';
-import { isConvexQuad, type Point } from '../../core/planes/homography.ts';
+import { isConvexQuad, type Point } from '../../core/geometry/homography.ts';
 import type { Task } from '../../core/progress.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Mark } from '../marks/markSchema.ts';
@@ -77,7 +77,7 @@ export function without(mask: Mask, kept: Mask): Mask {
 
 const isUsable = ({ corners, on }: PlaneParams): boolean => on && isConvexQuad(corners);
 
-const movedPlane = ({ corners }: { corners: readonly Point[] }, dx: number, dy: number): PlaneParams => ({
+export const movedPlane = ({ corners }: { corners: readonly Point[] }, dx: number, dy: number): PlaneParams => ({
   corners: corners.map((p) => ({ x: p.x + dx, y: p.y + dy })) as PlaneParams['corners'],
   on: true,
 });

@@ -1,3 +1,4 @@
+import { wholeOf } from '../../../core/image/rect.ts';
 import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
@@ -9,6 +10,7 @@ import { BenchBar } from './BenchBar.tsx';
 import { BenchContext, workCentre, type BenchParts, type Looking } from './benchContext.ts';
 import { benchActions } from './benchSlice.ts';
 import { ChangeCard } from './card/ChangeCard.tsx';
+import { JobSwitch } from './JobSwitch.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
 import { PhotoView } from './photo/PhotoView.tsx';
 import { createViewControl } from './photo/viewControl.ts';
@@ -19,7 +21,7 @@ import { makeThumbnail } from '../projects/projectActions.ts';
 /** One project's work: steps on the left, the photo, the change card on the right. */
 export function BenchPage() {
   const desk = useDesk();
-  const view = useMemo(() => createViewControl(desk.picture.source.photo), [desk]);
+  const view = useMemo(() => createViewControl(wholeOf(desk.picture.source.photo)), [desk]);
   const [looking, setLooking] = useState<Looking>({ original: false, hoveredTake: undefined });
   const [keysShown, setKeysShown] = useState(false);
   const chosen = useAppSelector(({ bench }) => bench.project!.draft.chosen);
@@ -49,12 +51,28 @@ export function BenchPage() {
             // Narrow screens: the card goes under the photo.
             '@media (max-width: 1000px)': {
               flexDirection: 'column',
-              '& > nav': { display: 'none' },
+              '& > .left-panel > nav + nav': { display: 'none' },
               '& > aside': { width: 'auto', maxHeight: '45%', borderLeft: 0 },
             },
           }}
         >
-          {!folded && <StepsStrip />}
+          {!folded && (
+            <Box
+              className="left-panel"
+              sx={{
+                display: 'flex',
+                flexDirection: 'column',
+                minHeight: 0,
+                flexShrink: 0,
+                bgcolor: 'background.paper',
+                borderRight: 1,
+                borderColor: 'divider',
+              }}
+            >
+              <JobSwitch />
+              <StepsStrip />
+            </Box>
+          )}
           <PhotoView />
           {!folded && <ChangeCard />}
         </Box>
@@ -73,8 +91,8 @@ function useThumbnail(desk: Desk): void {
     let current = true;
     const timer = setTimeout(() => {
       void desk
-        .finishedPatches()
-        .then((patches) => makeThumbnail(desk.picture, patches))
+        .finished()
+        .then((stand) => makeThumbnail(desk.picture, stand))
         .then((blob) => current && dispatch(benchActions.thumbnailMade(blob)));
     }, 1500);
     return () => {

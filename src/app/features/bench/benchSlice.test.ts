@@ -289,3 +289,51 @@ test('refining begins with an empty mark; areas that wait go on waiting', () => 
   expect(draftOf(state)).toMatchObject({ what: 'refine', mark: { shapes: [] }, waiting: [areas[1]] });
   expect(state.tool).toBe('brush');
 });
+
+const SIZE = { width: PROJECT.source.width, height: PROJECT.source.height };
+const toFrame = actions.jobChosen({ job: 'frame', photo: SIZE });
+const toSubjects = actions.jobChosen({ job: 'subjects', photo: SIZE });
+const frameUsed = (state: BenchState): BenchState =>
+  after(
+    state,
+    actions.roundStarted(),
+    actions.takesChanged({ takes: [{ spec: TAKE, rank: 0, round: 0, setAside: false }], chosen: TAKE }),
+    actions.takeUsed(),
+  );
+
+test('each job has a draft of its own that waits while the other is done', () => {
+  const marked = after(opened, actions.shapeDrawn(lasso('also')), toFrame);
+  expect(draftOf(marked).mark.shapes).toHaveLength(0);
+  const widened = after(marked, actions.frameSet({ rect: { x: -40, y: 0, width: 90, height: 80 } }), toSubjects);
+  expect(draftOf(widened).mark.shapes).toHaveLength(1);
+  expect(draftOf(after(widened, toFrame)).reframe?.frame.rect.x).toBe(-40);
+});
+
+test('after a new frame, the mark that waited and the steps that follow stay where they are in the picture', () => {
+  const rect = { x: -40, y: 10, width: 900, height: 700 };
+  const used = frameUsed(after(opened, actions.shapeDrawn(lasso('also', 30)), toFrame, actions.frameSet({ rect })));
+  expect([draftOf(used).what, draftOf(used).reframe]).toEqual([undefined, undefined]);
+  expect(draftOf(used).mark.shapes[0]).toMatchObject({ points: [70, -10, 120, -10, 70, 40] });
+  const cleared = frameUsed(after(used, actions.whatChosen('clear')));
+  const [frame, clear] = cleared.project!.steps;
+  const moved = frameUsed(
+    after(cleared, actions.stepOpened(frame!.id), actions.frameSet({ rect: { ...rect, x: -100 } })),
+  );
+  expect(moved.project!.steps.map(({ type }) => type)).toEqual(['reframe', 'clear']);
+  expect(moved.project!.steps[1]!.params.mark!.shapes[0]).toMatchObject({ points: [130, -10, 180, -10, 130, 40] });
+  const off = after(cleared, actions.stepSwitched(frame!.id));
+  expect(off.project!.steps[1]!.params.mark!.shapes[0]).toMatchObject({ points: [30, 0, 80, 0, 30, 50] });
+  expect(after(off, actions.stepSwitched(frame!.id)).project!.steps[1]!.params).toEqual(clear!.params);
+  expect(after(cleared, actions.stepRemoved(frame!.id)).project!.steps[0]!.params).toEqual(
+    off.project!.steps[1]!.params,
+  );
+});
+
+test('a drawn line levels, further ones are added to it, undo takes the turn back', () => {
+  const line = { from: { x: 0, y: 0 }, to: { x: 100, y: 4 } };
+  const upright = { turn: -0.04, pitch: 0, yaw: 0, focal: 1 };
+  const state = after(opened, toFrame, actions.lineAsked(true), actions.lineDrawn({ lines: [line], upright }));
+  expect(draftOf(state).reframe?.frame.turn).toBe(-0.04);
+  expect(draftOf(after(state, actions.undone())).reframe?.frame.turn).toBe(0);
+  expect(after(state, actions.lineAsked(true)).lines).toEqual([]);
+});

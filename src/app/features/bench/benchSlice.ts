@@ -2,9 +2,27 @@ import { createSlice, current, nanoid, type PayloadAction } from '@reduxjs/toolk
 import type { MarkShape, Mark } from '../../../operations/marks/markSchema.ts';
 import type { Combine } from '../../../core/mask/combine.ts';
 import { operationOf } from '../../../operations/catalogue.ts';
+import type { Upright } from '../../../core/geometry/frameGeometry.ts';
+import type { DrawnLine } from '../../../core/geometry/uprightFrom.ts';
+import type { Size } from '../../../core/image/rect.ts';
+import type { Step } from '../../../operations/recipe.ts';
+import type { FrameParams } from '../../../operations/reframe/schema.ts';
+import { frameOrigin, shiftMarks, shiftStep } from '../../../operations/shiftStep.ts';
 import type { PlaneParams, TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft, DraftTake, Project, Snapshot } from '../../../storage/projectSchema.ts';
-import { draftOfStep, EMPTY_DRAFT, fingerprint, isMarked, isPlacing, OFFERED, paramsOf, type What } from './draft.ts';
+import {
+  draftOfStep,
+  EMPTY_DRAFT,
+  fingerprint,
+  frameDraft,
+  isMarked,
+  isPlacing,
+  jobOf,
+  OFFERED,
+  paramsOf,
+  type Job,
+  type What,
+} from './draft.ts';
 
 const MOST_UNDO = 40;
 
@@ -12,6 +30,13 @@ export type MarkTool = 'lasso' | 'corners' | 'box' | 'ellipse' | 'brush' | 'reac
 
 /** What the hand on the photo paints. */
 export type PaintTarget = 'mark' | 'donors' | 'protect' | 'inFront' | 'belongs' | 'belongsNot';
+
+/** What helps to compose, over the frame. */
+export interface Overlays {
+  lines: 'none' | 'thirds' | 'golden' | 'diagonals' | 'centre';
+  /** Width of the margin that a print may lose, as a share of the shorter side. */
+  safeShare: number;
+}
 
 export interface Work {
   /** What is being computed, in words; empty when nothing is. */
@@ -41,6 +66,13 @@ export interface BenchState {
   /** Whether planes with their corners, and where new pixels came from, are drawn on the photo. */
   planesShown: boolean;
   donorsShown: boolean;
+  /** The ratio that the frame keeps while it is dragged, if any. */
+  frameRatio: number | undefined;
+  overlays: Overlays;
+  /** Whether the hand draws a line that should be level or upright. */
+  lineWanted: boolean;
+  /** The lines drawn so far, in px of the photo. */
+  lines: DrawnLine[];
   /** The gesture whose further changes belong to the undo entry already made. */
   gesture: string;
 }
@@ -63,6 +95,10 @@ const initialState: BenchState = {
   paintTarget: 'mark',
   planesShown: false,
   donorsShown: false,
+  frameRatio: undefined,
+  overlays: { lines: 'none', safeShare: 0 },
+  lineWanted: false,
+  lines: [],
   gesture: '',
 };
 
@@ -120,6 +156,54 @@ export const benchSlice = createSlice({
       });
     },
     paintTargetChosen: (state, { payload }: PayloadAction<PaintTarget>) => void (state.paintTarget = payload),
+    /** Between work on subjects and on the frame; what is under way in the one waits while the other is done. */
+    jobChosen(state, { payload: { job, photo } }: PayloadAction<{ job: Job; photo: Size }>) {
+      const project = state.project;
+      if (!project || jobOf(project.draft) === job) return;
+      const waiting = project.asideDraft;
+      const fresh = job === 'frame' ? frameDraft(photo) : EMPTY_DRAFT;
+      const { draft } = project;
+      project.draft = waiting && jobOf(waiting) === job && fits(waiting, project) ? waiting : fresh;
+      project.asideDraft = draft;
+      state.gesture = '';
+      state.paintTarget = 'mark';
+      Object.assign(state, { lineWanted: false, lines: [] });
+    },
+    frameSet(state, { payload }: PayloadAction<Partial<FrameParams>>) {
+      changeDraft(
+        state,
+        (draft) => {
+          if (draft.reframe) Object.assign(draft.reframe.frame, payload);
+          dropTakes(draft);
+        },
+        'frame',
+      );
+    },
+    marginsSet(state, { payload }: PayloadAction<Partial<Omit<NonNullable<Draft['reframe']>, 'frame'>>>) {
+      changeDraft(
+        state,
+        (draft) => {
+          if (draft.reframe) Object.assign(draft.reframe, payload);
+          dropTakes(draft);
+        },
+        'margins',
+      );
+    },
+    ratioLocked: (state, { payload }: PayloadAction<number | undefined>) => void (state.frameRatio = payload),
+    overlayChosen(state, { payload }: PayloadAction<Partial<Overlays>>) {
+      Object.assign(state.overlays, payload);
+      state.markShown = true;
+    },
+    /** One more line that should be level or upright; all of them together set the photo straight. */
+    lineDrawn(state, { payload }: PayloadAction<{ lines: DrawnLine[]; upright: Upright }>) {
+      changeDraft(state, (draft) => {
+        if (draft.reframe) Object.assign(draft.reframe.frame, payload.upright);
+        dropTakes(draft);
+      });
+      state.lines = payload.lines;
+    },
+    lineAsked: (state, { payload }: PayloadAction<boolean>) =>
+      void Object.assign(state, { lineWanted: payload, lines: [] }),
     planesShownToggled: (state) => void (state.planesShown = !state.planesShown),
     donorsShownToggled: (state) => void (state.donorsShown = !state.donorsShown),
     /** What was painted beside the mark is dropped. */
@@ -330,10 +414,17 @@ export const benchSlice = createSlice({
       const params = paramsOf(project.draft);
       const content = { type: what, version: operation.version, params };
       const open = editing ? project.steps.find((step) => step.id === editing) : undefined;
-      if (open) Object.assign(open, content);
-      else project.steps.push({ id: nanoid(), enabled: true, ...content });
-      project.lastMark = project.draft.mark;
+      if (open) {
+        const before = frameOrigin(open);
+        Object.assign(open, content);
+        keepPlaces(project, open, before);
+      } else project.steps.push({ id: nanoid(), enabled: true, ...content });
+      if (isMarked(project.draft)) project.lastMark = project.draft.mark;
       const [next, ...waiting] = project.draft.waiting;
+      if (what === 'reframe') {
+        backToSubjects(project);
+        return;
+      }
       project.draft = nextDraft(project.draft);
       if (next) Object.assign(project.draft, { mark: next, waiting });
       state.markShown = true;
@@ -357,11 +448,16 @@ export const benchSlice = createSlice({
     stepSwitched(state, { payload }: PayloadAction<string>) {
       changeSteps(state, (project) => {
         const step = project.steps.find((candidate) => candidate.id === payload);
-        if (step) step.enabled = !step.enabled;
+        if (!step) return;
+        const before = frameOrigin(step);
+        step.enabled = !step.enabled;
+        keepPlaces(project, step, before);
       });
     },
     stepRemoved(state, { payload }: PayloadAction<string>) {
       changeSteps(state, (project) => {
+        const gone = project.steps.find((step) => step.id === payload);
+        if (gone) keepPlaces(project, { ...gone, enabled: false }, frameOrigin(gone));
         project.steps = project.steps.filter((step) => step.id !== payload);
         if (project.draft.editing === payload) project.draft = nextDraft(project.draft);
       });
@@ -410,6 +506,34 @@ function withShape(mark: Mark, shape: MarkShape): Mark {
   return { ...mark, shapes: startsOver ? [{ ...shape, combine: 'startOver' }] : [...mark.shapes, shape] };
 }
 
+/** What follows a step whose frame has moved over the picture stays where it is in the picture. */
+function keepPlaces(project: Project, changed: Step, before: { x: number; y: number }): void {
+  const after = frameOrigin(changed);
+  const [dx, dy] = [before.x - after.x, before.y - after.y];
+  if (dx === 0 && dy === 0) return;
+  const from = project.steps.findIndex(({ id }) => id === changed.id) + 1;
+  project.steps = project.steps.map((step, index) => (index < from ? step : shiftStep(step, dx, dy)));
+}
+
+/** After a new frame: the draft on subjects that waited, its marks where they are in the picture. */
+function backToSubjects(project: Project): void {
+  const { frame } = project.draft.reframe!;
+  const [dx, dy] = [-frame.rect.x, -frame.rect.y];
+  const waiting = project.asideDraft;
+  project.draft = waiting ? shiftMarks(waiting, dx, dy) : { ...EMPTY_DRAFT };
+  dropTakes(project.draft);
+  project.keptMarks = shiftMarks({ all: project.keptMarks.map(({ mark }) => mark) }, dx, dy).all.map((mark, k) => ({
+    name: project.keptMarks[k]!.name,
+    mark,
+  }));
+  if (project.lastMark) Object.assign(project, shiftMarks({ lastMark: project.lastMark }, dx, dy));
+  delete project.asideDraft;
+}
+
+/** Whether a draft that waited can still be gone on with: its open step is there, and no other is. */
+const fits = (draft: Draft, project: Project): boolean =>
+  !draft.editing || project.steps.some(({ id }) => id === draft.editing);
+
 function dropTakes(draft: Draft): void {
   draft.takes = [];
   draft.takesFor = '';
@@ -446,6 +570,7 @@ export const benchActions = benchSlice.actions;
 export function selectPhotoState({ bench }: { bench: BenchState }) {
   const { project, tool, combine, brushRadiusPx, brushHardness, brushIntensity, split, markShown } = bench;
   const { paintTarget, planesShown, donorsShown, reachTolerance, reachConnected } = bench;
+  const { frameRatio, overlays, lineWanted, lines } = bench;
   return {
     draft: project!.draft,
     brushIntensity,
@@ -460,6 +585,10 @@ export function selectPhotoState({ bench }: { bench: BenchState }) {
     paintTarget,
     planesShown,
     donorsShown,
+    frameRatio,
+    overlays,
+    lineWanted,
+    lines,
   };
 }
 

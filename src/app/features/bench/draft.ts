@@ -1,8 +1,10 @@
+import { wholeOf, type Size } from '../../../core/image/rect.ts';
 import { EMPTY_MARK } from '../../../operations/marks/markSchema.ts';
 import { borrowSchema } from '../../../operations/borrow/schema.ts';
-import { clearSchema } from '../../../operations/clear/schema.ts';
+import { clearSchema, type ClearParams } from '../../../operations/clear/schema.ts';
 import { lengthenSchema } from '../../../operations/lengthen/schema.ts';
 import { operationOf, type StepParams } from '../../../operations/catalogue.ts';
+import { reframeSchema } from '../../../operations/reframe/schema.ts';
 import { placingSchema } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../../../operations/recipe.ts';
 import type { Draft } from '../../../storage/projectSchema.ts';
@@ -18,6 +20,20 @@ export const EMPTY_DRAFT: Draft = {
   takes: [],
   takesFor: '',
 };
+
+/** The jobs on the Bench. */
+export type Job = 'subjects' | 'frame';
+
+export const jobOf = (draft: Draft): Job => (draft.what === 'reframe' ? 'frame' : 'subjects');
+
+/** A draft that changes the frame of a picture of this size; as yet it is that picture's own. */
+export const frameDraft = (photo: Size): Draft => ({
+  ...EMPTY_DRAFT,
+  what: 'reframe',
+  reframe: reframeSchema.pick({ frame: true, sides: true, rimPx: true, passes: true }).parse({
+    frame: { rect: wholeOf(photo) },
+  }),
+});
 
 export type What = NonNullable<Draft['what']>;
 
@@ -43,6 +59,7 @@ export const isMoved = ({ placement: p }: Draft): boolean =>
 
 /** What is still missing before takes can be made, as one sentence; undefined when nothing is. */
 export function whatIsMissing(draft: Draft): string | undefined {
+  if (draft.what === 'reframe') return undefined;
   if (!isMarked(draft)) return 'Mark something first: draw loosely around it.';
   if (!draft.what) return 'Choose what happens to it.';
   if (!isMoved(draft)) return DRAG_FIRST[draft.what];
@@ -51,17 +68,19 @@ export function whatIsMissing(draft: Draft): string | undefined {
 
 /** The parameters of the step that the draft describes; the take is filled in by whoever makes it. */
 export function paramsOf(draft: Draft): StepParams {
-  const how = {
-    mark: draft.mark,
+  const common = {
     closeness: draft.closeness,
     ...(draft.donors && { donors: draft.donors }),
     ...(draft.protect && { protect: draft.protect }),
     ...(draft.planes && { planes: draft.planes }),
   };
+  const how = { ...common, mark: draft.mark };
   const take = draft.chosen ?? { strategy: operationOf(draft.what!).strategies[0]!, seed: 1 };
   const { placement, withShadow, inFront, belongs, belongsNot, reads } = draft;
   const shift = { dxPx: placement.dxPx, dyPx: placement.dyPx };
   switch (draft.what!) {
+    case 'reframe':
+      return reframeSchema.parse({ ...draft.reframe, ...common, light: draft.rebuiltLight, take });
     case 'lengthen':
       return lengthenSchema.parse({ ...how, by: shift, take });
     case 'borrow':
@@ -93,13 +112,22 @@ export function fingerprint(draft: Draft): string {
 
 /** The draft that opens a step for change. */
 export function draftOfStep(step: Step): Draft {
-  const base: Draft = { ...EMPTY_DRAFT, editing: step.id, mark: step.params.mark, chosen: step.params.take };
+  const base: Draft = {
+    ...EMPTY_DRAFT,
+    editing: step.id,
+    mark: step.params.mark ?? EMPTY_MARK,
+    chosen: step.params.take,
+  };
   const draft = withParams({ ...base, what: step.type as What }, step);
   const take = { spec: step.params.take, rank: 0, round: step.params.take.seed - 1, setAside: false };
   return { ...draft, takes: [take], takesFor: fingerprint(draft) };
 }
 
 function withParams(base: Draft, { type, params }: Step): Draft {
+  if (type === 'reframe') {
+    const { light, frame, sides, rimPx, passes, ...how } = reframeSchema.parse(params);
+    return { ...base, ...howOf(how), rebuiltLight: light, reframe: { frame, sides, rimPx, passes } };
+  }
   if (type === 'lengthen') {
     const { by, ...how } = lengthenSchema.parse(params);
     return { ...base, ...howOf(how), placement: { ...base.placement, ...by } };
@@ -132,7 +160,7 @@ const howOf = ({
   donors,
   protect,
   planes,
-}: ReturnType<typeof lengthenSchema.parse> | Omit<ReturnType<typeof clearSchema.parse>, 'light'>): Partial<Draft> => ({
+}: Pick<ClearParams, 'closeness' | 'donors' | 'protect' | 'planes'>): Partial<Draft> => ({
   closeness,
   ...(donors && { donors }),
   ...(protect && { protect }),

@@ -1,4 +1,4 @@
-import { isConvexQuad } from '../../../core/planes/homography.ts';
+import { isConvexQuad } from '../../../core/geometry/homography.ts';
 import { EMPTY_DRAFT } from './draft.ts';
 import { planeOverMark, planesInSight, withCorner } from './planes.ts';
 

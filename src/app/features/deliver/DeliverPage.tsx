@@ -1,14 +1,19 @@
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
 import Slider from '@mui/material/Slider';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { fileSave } from 'browser-fs-access';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
+import type { Quad } from '../../../core/geometry/insetQuad.ts';
+import type { Size } from '../../../core/image/rect.ts';
+import type { Stand } from '../../../engine/workshop.ts';
+import type { Delivery } from '../../../workers/picture.worker.ts';
 import { serialiseError } from '../../../core/errors.ts';
 import type { PictureFormat } from '../../../formats/browser/encodePicture.ts';
 import type { Recipe } from '../../../operations/recipe.ts';
@@ -16,10 +21,14 @@ import type { Desk } from '../../desk/desk.ts';
 import { useDesk } from '../../desk/ProjectGate.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { SURROUNDS } from '../../theme/viewSettings.ts';
+import { deliveredSizes, sameSize } from './deliveredSizes.ts';
+import { PlateFields, type PlateChoice } from './PlateFields.tsx';
 import { inBytes } from './inBytes.ts';
 
 /** The quality slider rests this long before the file is made anew. */
 const SETTLE_MS = 300;
+/** A plate's rim over the photo, as wide as rebuilt margins overlap it. */
+const PLATE_RIM_PX = 4;
 
 /** The finished picture as a file: format, quality, size before saving. */
 export function DeliverPage() {
@@ -29,12 +38,21 @@ export function DeliverPage() {
   const [type, setType] = useState<PictureFormat['type']>('image/jpeg');
   const [quality, setQuality] = useState(90);
   const [name, setName] = useState(`${project.name}-recomposed`);
-  const { made, trouble } = useEncoded(desk, type, quality);
+  const finished = useFinished(desk);
+  const own = finished?.stand.source.photo;
+  const [plate, setPlate] = useState<PlateChoice>({ on: false, rim: 'soft', rimPx: PLATE_RIM_PX });
+  const [size, setSize] = useState<Size>();
+  const isPlate = plate.on && finished?.photo !== undefined;
+  const fileType = isPlate ? 'image/png' : type;
+  const delivery = useMemo(
+    (): Delivery => ({ ...(isPlate && { plate: { photo: finished.photo!, ...plate } }), ...(size && { size }) }),
+    [finished, isPlate, plate, size],
+  );
+  const { made, trouble } = useEncoded(desk, finished?.stand, fileType, quality, delivery);
   const [saveTrouble, setSaveTrouble] = useState('');
   const [saved, setSaved] = useState('');
   const src = useObjectUrl(made?.blob);
-  const { width, height } = project.source;
-  const ending = type === 'image/png' ? '.png' : '.jpg';
+  const ending = fileType === 'image/png' ? '.png' : '.jpg';
 
   const save = async (blob: Blob, fileName: string): Promise<void> => {
     setSaveTrouble('');
@@ -48,6 +66,7 @@ export function DeliverPage() {
     }
   };
   const saveRecipe = (): Promise<void> => {
+    const { width, height } = project.source;
     const recipe: Recipe = { format: 'fingo-recipe', version: 1, photo: { width, height }, steps: project.steps };
     const blob = new Blob([JSON.stringify(recipe, null, 1)], { type: 'application/json' });
     return save(blob, `${project.name}-recipe.json`);
@@ -115,7 +134,8 @@ export function DeliverPage() {
           <ToggleButtonGroup
             exclusive
             fullWidth
-            value={type}
+            value={fileType}
+            disabled={isPlate}
             aria-label="Format"
             onChange={(_, next: PictureFormat['type'] | null) => next && setType(next)}
           >
@@ -123,11 +143,11 @@ export function DeliverPage() {
             <ToggleButton value="image/png">PNG</ToggleButton>
           </ToggleButtonGroup>
           <Typography variant="body2" color="text.secondary">
-            {type === 'image/png'
+            {fileType === 'image/png'
               ? 'Every pixel exactly as on the Bench; large.'
               : 'Small, for sending and for the web. Lower quality, smaller file.'}
           </Typography>
-          {type === 'image/jpeg' && (
+          {fileType === 'image/jpeg' && (
             <Box>
               <Typography id="quality" variant="body2">
                 Quality {quality}
@@ -141,6 +161,26 @@ export function DeliverPage() {
               />
             </Box>
           )}
+          {own && (
+            <TextField
+              select
+              size="small"
+              label="Size"
+              value={nameOf(size ?? own)}
+              onChange={(event) => {
+                const next = deliveredSizes(own).find((each) => nameOf(each) === event.target.value);
+                setSize(next && !sameSize(next, own) ? next : undefined);
+              }}
+            >
+              {deliveredSizes(own).map((each) => (
+                <MenuItem key={nameOf(each)} value={nameOf(each)}>
+                  {nameOf(each)}
+                  {sameSize(each, own) ? ', as it is' : ''}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+          {finished?.photo && <PlateFields plate={plate} onChange={setPlate} />}
           <TextField
             size="small"
             label="File name"
@@ -149,7 +189,7 @@ export function DeliverPage() {
             helperText={`Saved as a new file ${name.trim() || 'picture'}${ending}; the original stays as it is.`}
           />
           <Typography role="status" variant="body2">
-            {made ? `${width} x ${height} px, ${inBytes(made.blob.size)}` : trouble ? '' : 'Making the file'}
+            {made && own ? `${nameOf(size ?? own)}, ${inBytes(made.blob.size)}` : trouble ? '' : 'Making the file'}
           </Typography>
           <Button
             variant="contained"
@@ -178,19 +218,48 @@ export function DeliverPage() {
   );
 }
 
-/** The finished picture as a file, made anew when format or quality change. */
-function useEncoded(desk: Desk, type: PictureFormat['type'], quality: number) {
+const nameOf = ({ width, height }: Size): string => `${width} x ${height} px`;
+
+interface Finished {
+  stand: Stand;
+  /** Where the photo lies in it, if margins were added. */
+  photo: Quad | undefined;
+}
+
+/** The finished picture, once everything that was being computed again is there. */
+function useFinished(desk: Desk): Finished | undefined {
+  const [finished, setFinished] = useState<Finished>();
+  useEffect(() => {
+    let current = true;
+    void Promise.all([desk.finished(), desk.photoInside()]).then(
+      ([stand, photo]) => current && setFinished({ stand, photo }),
+    );
+    return () => {
+      current = false;
+    };
+  }, [desk]);
+  return finished;
+}
+
+/** The finished picture as a file, made anew when anything about it changes. */
+function useEncoded(
+  desk: Desk,
+  stand: Stand | undefined,
+  type: PictureFormat['type'],
+  quality: number,
+  delivery: Delivery,
+) {
   const [made, setMade] = useState<{ blob: Blob }>();
   const [trouble, setTrouble] = useState('');
   useEffect(() => {
+    if (!stand) return;
     let current = true;
     setMade(undefined);
     setTrouble('');
     const timer = setTimeout(() => {
       const format: PictureFormat = type === 'image/png' ? { type } : { type, quality: quality / 100 };
-      desk
-        .finishedPatches()
-        .then((patches) => desk.picture.encode(patches, format))
+      desk.picture
+        .encode(stand, format, delivery)
         .then((blob) => current && setMade({ blob }))
         .catch((error: unknown) => current && setTrouble(serialiseError(error).message));
     }, SETTLE_MS);
@@ -198,7 +267,7 @@ function useEncoded(desk: Desk, type: PictureFormat['type'], quality: number) {
       current = false;
       clearTimeout(timer);
     };
-  }, [desk, type, quality]);
+  }, [desk, stand, type, quality, delivery]);
   return { made, trouble };
 }
 

@@ -4,7 +4,7 @@ import { listProjects, loadProject, removeProjects, saveProject, saveSource } fr
 import type { Project } from '../../../storage/projectSchema.ts';
 import { savesSettled } from '../../store/autosave.ts';
 import type { AppStore } from '../../store/store.ts';
-import { openPicture } from '../../desk/pictureDesk.ts';
+import { openPicture, type ShownPicture } from '../../desk/pictureDesk.ts';
 import { EMPTY_DRAFT } from '../bench/draft.ts';
 import { projectsListed } from './projectsSlice.ts';
 import { sniffPicture } from '../../../formats/sniffPicture.ts';
@@ -41,7 +41,7 @@ export async function createProject(db: FingoDatabase, file: File): Promise<stri
       keptMarks: [],
       past: [],
       future: [],
-      thumbnail: await picture.thumbnail([], THUMBNAIL_PX),
+      thumbnail: await picture.thumbnail({ source: picture.source, patches: [] }, THUMBNAIL_PX),
     };
     await saveSource(db, key, file);
     await saveProject(db, project);
@@ -51,10 +51,8 @@ export async function createProject(db: FingoDatabase, file: File): Promise<stri
   }
 }
 
-export const makeThumbnail = (
-  picture: Awaited<ReturnType<typeof openPicture>>,
-  patches: Parameters<typeof picture.thumbnail>[0],
-): Promise<Blob> => picture.thumbnail(patches, THUMBNAIL_PX);
+export const makeThumbnail = (picture: Awaited<ReturnType<typeof openPicture>>, shown: ShownPicture): Promise<Blob> =>
+  picture.thumbnail(shown, THUMBNAIL_PX);
 
 /** Changes a stored project and lists anew. */
 async function change(store: AppStore, db: FingoDatabase, id: string, edit: (project: Project) => Project) {

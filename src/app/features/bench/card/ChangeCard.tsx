@@ -8,6 +8,8 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { isMarked, isMoved, isPlacing } from '../draft.ts';
+import { FrameCard } from '../frame/FrameCard.tsx';
+import { useFrameDraft } from '../frame/useFrameDraft.ts';
 import { CardPart } from './CardPart.tsx';
 import { MarkPart } from './MarkPart.tsx';
 import { RebuildPart, rebuildLine } from './RebuildPart.tsx';
@@ -16,29 +18,11 @@ import { WhatPart } from './WhatPart.tsx';
 
 type PartName = 'mark' | 'what' | 'rebuild';
 
-/** The change, read from top to bottom in the order of the work: mark, what happens, how it is rebuilt, takes. */
+/** The change under way, of the frame or of something marked, and what went wrong last. */
 export function ChangeCard() {
   const dispatch = useAppDispatch();
-  const { outline } = useDeskView();
   const trouble = useAppSelector((state) => state.bench.trouble);
-  const { draft, source } = useAppSelector((state) => state.bench.project!);
-  const [open, setOpen] = useState<Record<PartName, boolean>>({ mark: true, what: true, rebuild: false });
-  const toggle = (part: PartName) => (): void => setOpen((now) => ({ ...now, [part]: !now[part] }));
-  const marked = isMarked(draft);
-  const hasTakes = draft.takes.length > 0;
-  const isNew = !marked && !hasTakes;
-  // Takes need the room; a new mark needs the tools.
-  useEffect(() => {
-    if (hasTakes) setOpen({ mark: false, what: false, rebuild: false });
-  }, [hasTakes]);
-  useEffect(() => {
-    if (isNew) setOpen({ mark: true, what: true, rebuild: false });
-  }, [isNew]);
-
-  const markLine = !marked ? 'Nothing yet' : outline ? shareOfPicture(outline.areaPx, source) : '';
-  const what = draft.what ? operationOf(draft.what).title : 'Not chosen yet';
-  const whatLine = isPlacing(draft.what) && isMoved(draft) ? `${what}, ${describePlacement(draft.placement)}` : what;
-  const light = isPlacing(draft.what) ? draft.placedLight : draft.rebuiltLight;
+  const outlook = useFrameDraft();
   return (
     <Box
       component="aside"
@@ -62,6 +46,34 @@ export function ChangeCard() {
           {trouble}
         </Alert>
       )}
+      {outlook ? <FrameCard {...outlook} /> : <SubjectParts />}
+    </Box>
+  );
+}
+
+/** A change read from top to bottom in the order of the work: mark, what happens, how it is rebuilt, takes. */
+function SubjectParts() {
+  const { outline, source } = useDeskView();
+  const draft = useAppSelector((state) => state.bench.project!.draft);
+  const [open, setOpen] = useState<Record<PartName, boolean>>({ mark: true, what: true, rebuild: false });
+  const toggle = (part: PartName) => (): void => setOpen((now) => ({ ...now, [part]: !now[part] }));
+  const marked = isMarked(draft);
+  const hasTakes = draft.takes.length > 0;
+  const isNew = !marked && !hasTakes;
+  // Takes need the room; a new mark needs the tools.
+  useEffect(() => {
+    if (hasTakes) setOpen({ mark: false, what: false, rebuild: false });
+  }, [hasTakes]);
+  useEffect(() => {
+    if (isNew) setOpen({ mark: true, what: true, rebuild: false });
+  }, [isNew]);
+
+  const markLine = !marked ? 'Nothing yet' : outline ? shareOfPicture(outline.areaPx, source.photo) : '';
+  const what = draft.what ? operationOf(draft.what).title : 'Not chosen yet';
+  const whatLine = isPlacing(draft.what) && isMoved(draft) ? `${what}, ${describePlacement(draft.placement)}` : what;
+  const light = isPlacing(draft.what) ? draft.placedLight : draft.rebuiltLight;
+  return (
+    <>
       <CardPart number={1} title="Mark" line={markLine} open={open.mark} onToggle={toggle('mark')}>
         <MarkPart />
       </CardPart>
@@ -78,6 +90,6 @@ export function ChangeCard() {
         <RebuildPart />
       </CardPart>
       <TakesPart />
-    </Box>
+    </>
   );
 }

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
 import type { KeyboardEvent } from 'react';
+import type { Patch } from '../../../../operations/operation.ts';
 import type { DraftTake } from '../../../../storage/projectSchema.ts';
 import { takeId } from '../../../desk/desk.ts';
 import { useAppDispatch } from '../../../store/store.ts';
@@ -59,7 +60,7 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
               opacity: take.setAside ? 0.55 : 1,
             }}
           >
-            <PatchCrop patch={pixels.get(id)?.[0]} width={168} height={126} />
+            <PatchCrop patch={largest(pixels.get(id))} width={168} height={126} />
             <Typography
               variant="caption"
               noWrap
@@ -73,3 +74,7 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
     </Box>
   );
 }
+
+/** Of several changed places the one that tells most. */
+const largest = (patches: readonly Patch[] | undefined): Patch | undefined =>
+  patches?.reduce((a, b) => (b.rect.width * b.rect.height > a.rect.width * a.rect.height ? b : a), patches[0]!);

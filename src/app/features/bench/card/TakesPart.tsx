@@ -7,6 +7,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { whatIsMissing } from '../draft.ts';
+import { useFrameDraft } from '../frame/useFrameDraft.ts';
 import { Advice } from './Advice.tsx';
 import { TakeList } from './TakeList.tsx';
 
@@ -16,7 +17,9 @@ export function TakesPart() {
   const dispatch = useAppDispatch();
   const draft = useAppSelector((state) => state.bench.project!.draft);
   const { stage, share } = useAppSelector((state) => state.bench.work);
-  const missing = whatIsMissing(draft);
+  const outlook = useFrameDraft();
+  const missing = outlook?.isUnchanged ? 'Drag the frame, or choose a ratio.' : whatIsMissing(draft);
+  const isPlain = outlook !== undefined && !outlook.isRebuilt;
   const working = stage !== '';
   const shown = draft.takes.filter((take) => !take.setAside);
   const aside = draft.takes.filter((take) => take.setAside);
@@ -30,13 +33,14 @@ export function TakesPart() {
             variant="contained"
             color="primary"
             disabled={missing !== undefined}
-            onClick={() => void desk.makeTakes()}
-            title="Key T"
+            onClick={() => void (isPlain ? desk.useFrame() : desk.makeTakes())}
+            title={isPlain ? undefined : 'Key T'}
           >
-            Make takes
+            {isPlain ? 'Use this frame' : 'Make takes'}
           </Button>
           <Typography variant="body2" color="text.secondary">
-            {missing ?? 'Several proposals are made, the first one in a few seconds.'}
+            {missing ??
+              (isPlain ? 'Nothing is rebuilt for it.' : 'Several proposals are made, the first one in a few seconds.')}
           </Typography>
         </>
       )}
@@ -86,13 +90,15 @@ export function TakesPart() {
               Another round
             </Button>
           </Box>
-          <Button
-            disabled={!canUse || working}
-            onClick={() => desk.refine()}
-            title="Uses this take; then paint over what is not good yet"
-          >
-            Use it and refine a part
-          </Button>
+          {!outlook && (
+            <Button
+              disabled={!canUse || working}
+              onClick={() => desk.refine()}
+              title="Uses this take; then paint over what is not good yet"
+            >
+              Use it and refine a part
+            </Button>
+          )}
         </>
       )}
       {draft.editing && <Button onClick={() => dispatch(benchActions.draftLeft())}>Leave the step as it is</Button>}

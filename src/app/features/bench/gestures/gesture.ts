@@ -1,3 +1,4 @@
+import type { Rect } from '../../../../core/image/rect.ts';
 import type { Point } from '../photo/viewport.ts';
 
 /** What is being drawn or dragged and not yet part of the state; painted live. */
@@ -6,11 +7,19 @@ export type LiveShape =
   | { kind: 'stroke'; points: number[]; radiusPx: number; takesAway: boolean }
   | { kind: 'place'; dxPx: number; dyPx: number; scale?: number }
   | { kind: 'horizon'; y: number }
+  | { kind: 'frame'; rect: Rect }
+  | { kind: 'line'; from: Point; to: Point }
   | { kind: 'corner'; plane: number; corner: number; at: { x: number; y: number } };
+
+/** Keys held while a gesture goes on. */
+export interface HeldKeys {
+  shift: boolean;
+  alt: boolean;
+}
 
 /** One gesture from pen down to pen up; `cancel` leaves everything as it was before. */
 export interface Gesture {
-  move(photoPoint: Point): void;
+  move(photoPoint: Point, held?: HeldKeys): void;
   end(): void;
   cancel(): void;
   live(): LiveShape | undefined;

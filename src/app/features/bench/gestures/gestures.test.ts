@@ -1,4 +1,7 @@
 import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
+import type { Rect } from '../../../../core/image/rect.ts';
+import { dragFrame, type FrameGrip } from './dragFrame.ts';
+import { drawLine } from './drawLine.ts';
 import { dragCorner } from './dragCorner.ts';
 import { drawLasso } from './drawLasso.ts';
 import { paintStroke } from './paintStroke.ts';
@@ -97,4 +100,46 @@ test('a dragged horizon ends where it was left; a touch leaves it', () => {
   gesture.move({ x: 5, y: 61.4 });
   gesture.end();
   expect(done).toEqual([61]);
+});
+
+const RECT = { x: 0, y: 0, width: 300, height: 200 };
+const FREE = { ratio: undefined, stops: { x: [400], y: [0, 200] }, nearPx: 6 };
+const dragged = (grip: FrameGrip, to: { x: number; y: number }, options = {}, held = { shift: false, alt: false }) => {
+  const done: Rect[] = [];
+  const from = { x: ((grip.x + 1) / 2) * 300, y: ((grip.y + 1) / 2) * 200 };
+  const gesture = dragFrame(RECT, grip, from, { ...FREE, ...options }, (rect) => done.push(rect));
+  gesture.move(to, held);
+  gesture.end();
+  return done[0];
+};
+
+test('a frame is dragged by its side, comes to rest at the photo’s edge, and takes the other side along', () => {
+  expect(dragged({ x: 1, y: 0 }, { x: 350, y: 90 })).toEqual({ ...RECT, width: 350 });
+  expect(dragged({ x: 1, y: 0 }, { x: 396, y: 90 })).toEqual({ ...RECT, width: 400 });
+  expect(dragged({ x: 1, y: 0 }, { x: 396, y: 90 }, {}, { shift: false, alt: true })).toEqual({ ...RECT, width: 396 });
+  expect(dragged({ x: 1, y: 0 }, { x: 350, y: 90 }, {}, { shift: true, alt: false })).toEqual({
+    ...RECT,
+    x: -50,
+    width: 400,
+  });
+  expect(dragged({ x: 0, y: 0 }, { x: 170, y: 102 })).toEqual({ ...RECT, x: 20 });
+});
+
+test('a frame keeps its ratio, and never turns inside out', () => {
+  const ratio = { ratio: 1.5 };
+  expect(dragged({ x: 1, y: 1 }, { x: 450, y: 210 }, ratio)).toEqual({ ...RECT, width: 450, height: 300 });
+  expect(dragged({ x: -1, y: 0 }, { x: -150, y: 100 }, ratio)).toEqual({ x: -150, y: -50, width: 450, height: 300 });
+  const crossed = dragged({ x: 1, y: 0 }, { x: -40, y: 0 })!;
+  expect(crossed.width).toBeGreaterThanOrEqual(1);
+});
+
+test('a slip is no line', () => {
+  const lines: unknown[] = [];
+  const slip = drawLine({ x: 5, y: 5 }, 10, (line) => lines.push(line));
+  slip.move({ x: 9, y: 5 });
+  slip.end();
+  const line = drawLine({ x: 5, y: 5 }, 10, (drawn) => lines.push(drawn));
+  line.move({ x: 50, y: 8 });
+  line.end();
+  expect(lines).toEqual([{ from: { x: 5, y: 5 }, to: { x: 50, y: 8 } }]);
 });

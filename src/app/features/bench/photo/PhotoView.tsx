@@ -27,6 +27,7 @@ import { ringsToPath } from './paintMark.ts';
 import { paintBench } from './paintBench.ts';
 import { SplitDivider } from './SplitDivider.tsx';
 import { createTileCache } from './tileCache.ts';
+import { useFrameHand } from './useFrameHand.ts';
 import { usePhotoKeys } from './usePhotoKeys.ts';
 import { photoToScreen, screenToPhoto, type Point } from './viewport.ts';
 
@@ -43,7 +44,7 @@ export function PhotoView() {
   const bench = useAppSelector(selectPhotoState, shallowEqual);
   const surround = useAppSelector((state) => state.viewSettings.surround);
   const { draft } = bench;
-  const photo = desk.picture.source.photo;
+  const { photo } = deskView.source;
 
   const canvasRef = useRef<HTMLCanvasElement>(null);
   const gesture = useRef<Gesture | undefined>(undefined);
@@ -101,10 +102,12 @@ export function PhotoView() {
   /** The step whose piece lies under a photo point, the last one first. */
   const pieceAt = (at: Point): string | undefined => {
     const { steps } = store.getState().bench.project!;
-    const placed = steps.filter((step) => step.enabled && isPlacing(step.type as What));
+    // What was placed before the frame changed lies elsewhere by now.
+    const reframed = steps.findLastIndex((step) => step.enabled && step.type === 'reframe');
+    const placed = steps.slice(reframed + 1).filter((step) => step.enabled && isPlacing(step.type as What));
     return placed.reverse().find(({ params }) => {
-      const { placement } = placingSchema.parse(params);
-      const { frame, centre } = subjectFrame(params.mark, photo);
+      const { placement, mark } = placingSchema.parse(params);
+      const { frame, centre } = subjectFrame(mark, photo);
       const rect = affineBounds(placementToAffine(placement, centre), frame);
       return at.x >= rect.x && at.y >= rect.y && at.x < rect.x + rect.width && at.y < rect.y + rect.height;
     })?.id;
@@ -136,6 +139,8 @@ export function PhotoView() {
         return paintStroke(at, combine, { radiusPx, hardness, intensity }, done);
     }
   };
+  const isFraming = draft.reframe !== undefined && bench.paintTarget === 'mark';
+  const frameHand = useFrameHand({ photo, view, bench });
   const keys = usePhotoKeys({ photo, view, bench, gesture, begin, schedule });
 
   useEffect(() => {
@@ -147,8 +152,6 @@ export function PhotoView() {
       const paints = bench.tool === 'brush' || bench.tool === 'strokeClear';
       const brushAt = paints && !gesture.current ? hover.current : undefined;
       paintBench(context, {
-        photo,
-        levels: desk.picture.levels,
         tiles,
         view: view.get(),
         screen,
@@ -162,6 +165,8 @@ export function PhotoView() {
         paintTarget: bench.paintTarget,
         planesShown: bench.planesShown,
         donorsShown: bench.donorsShown,
+        overlays: bench.overlays,
+        drawnLines: frameHand.drawnLines,
         live: gesture.current?.live(),
         brush: brushAt && { at: brushAt, radiusPx: bench.brushRadiusPx },
         pen: keys.pen.current,
@@ -221,7 +226,10 @@ export function PhotoView() {
     }
     const at = screenToPhoto(view.get(), screenPoint);
     const corner = cornerAt(screenPoint);
-    if (isOnHorizon(screenPoint)) {
+    if (isFraming) {
+      gesture.current = frameHand.begin(at, screenPoint);
+      if (!gesture.current) panning.current = screenPoint;
+    } else if (isOnHorizon(screenPoint)) {
       dispatch(benchActions.gestureEnded());
       gesture.current = dragHorizon((y) => dispatch(benchActions.horizonSet(y)));
     } else if (corner) {
@@ -262,21 +270,24 @@ export function PhotoView() {
       return;
     }
     hover.current = screenToPhoto(view.get(), screenPoint);
+    const held = { shift: event.shiftKey, alt: event.altKey };
     if (gesture.current) {
       for (const part of event.nativeEvent.getCoalescedEvents?.() ?? []) {
-        gesture.current.move(screenToPhoto(view.get(), localPoint(part)));
+        gesture.current.move(screenToPhoto(view.get(), localPoint(part)), held);
       }
-      gesture.current.move(hover.current);
+      gesture.current.move(hover.current, held);
     }
     const overCorner = !gesture.current && cornerAt(screenPoint) !== undefined;
     const overSubject = !gesture.current && isDragged(draft.what) && isOnSubject(screenPoint);
     canvasRef.current!.style.cursor = keys.spaceHeld.current
       ? 'grab'
-      : overCorner || (!gesture.current && isOnHorizon(screenPoint))
-        ? 'pointer'
-        : overSubject
-          ? 'move'
-          : 'crosshair';
+      : isFraming
+        ? frameHand.cursor(screenPoint)
+        : overCorner || (!gesture.current && isOnHorizon(screenPoint))
+          ? 'pointer'
+          : overSubject
+            ? 'move'
+            : 'crosshair';
     schedule();
   };
 

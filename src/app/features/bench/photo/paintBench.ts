@@ -1,5 +1,8 @@
 import { placementToAffine, type Affine } from '../../../../core/image/affine.ts';
+import { isAsTaken, uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
+import type { DrawnLine } from '../../../../core/geometry/uprightFrom.ts';
 import type { Size } from '../../../../core/image/rect.ts';
+import type { FrameParams } from '../../../../operations/reframe/schema.ts';
 import type { Patch } from '../../../../operations/operation.ts';
 import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
 import type { PlacementParams } from '../../../../operations/rebuild/rebuildSchema.ts';
@@ -7,18 +10,18 @@ import type { Draft } from '../../../../storage/projectSchema.ts';
 import { takeId, type DeskView } from '../../../desk/desk.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { fingerprint, isMarked, isPlacing } from '../draft.ts';
-import type { PaintTarget } from '../benchSlice.ts';
+import type { Overlays, PaintTarget } from '../benchSlice.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
+import { paintFrame, paintVacancy } from './paintFrame.ts';
+import { paintWarped } from './paintWarped.ts';
 import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
-import { paintOriginal, paintOver, paintPatches } from './paintPicture.ts';
+import { paintOver, paintPatches, paintTiles } from './paintPicture.ts';
 import type { TileCache } from './tileCache.ts';
 import { paintDonors, paintHorizon, paintLabel, paintNamed, paintPlane, paintUsed } from './paintGuides.ts';
 import { photoToScreen, type Point, type Viewport } from './viewport.ts';
 
 export interface BenchScene {
-  photo: Size;
-  levels: number;
   tiles: TileCache;
   view: Viewport;
   screen: Size;
@@ -33,6 +36,9 @@ export interface BenchScene {
   paintTarget: PaintTarget;
   planesShown: boolean;
   donorsShown: boolean;
+  overlays: Overlays;
+  /** Lines drawn to level or square up by, in px of the upright photo. */
+  drawnLines: readonly DrawnLine[];
   live: LiveShape | undefined;
   /** Where the brush would paint, in photo px. */
   brush: { at: Point; radiusPx: number } | undefined;
@@ -61,7 +67,11 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
   const { screen, pixelRatio, view, original, splitAt } = scene;
   context.setTransform(1, 0, 0, 1, 0, 0);
   context.clearRect(0, 0, screen.width * pixelRatio, screen.height * pixelRatio);
-  paintOriginal(context, scene.tiles, scene.levels, scene.photo, view, screen, pixelRatio);
+  if (scene.draft.reframe && !original && splitAt === undefined) {
+    paintReframing(context, scene, scene.draft.reframe.frame);
+    return;
+  }
+  paintTiles(context, scene.tiles, scene.desk.untouched, view, screen, pixelRatio);
   if (original) return;
   context.save();
   if (splitAt !== undefined) {
@@ -70,6 +80,9 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
     context.clip();
   }
   const take = shownTake(scene);
+  if (scene.desk.source !== scene.desk.untouched) {
+    paintTiles(context, scene.tiles, scene.desk.source, view, screen, pixelRatio);
+  }
   paintPatches(context, [...scene.desk.base, ...(take ?? [])], view, pixelRatio, scene.whenReady);
   paintPreview(context, scene);
   context.restore();
@@ -79,6 +92,47 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
   if (!take && !scene.desk.preview) paintCarried(context, scene);
   if (scene.markShown) paintMarkings(context, scene, take !== undefined);
   paintGuides(context, scene);
+  paintLive(context, scene);
+}
+
+/** The frame that is to be, over the photo set upright; its vacancies as the take in sight rebuilds them. */
+function paintReframing(context: CanvasRenderingContext2D, scene: BenchScene, set: FrameParams): void {
+  const { desk, live, view, screen, pixelRatio } = scene;
+  const frame = live?.kind === 'frame' ? { ...set, rect: live.rect } : set;
+  const { photo } = desk.source;
+  const inCssPx = (): void => context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
+  inCssPx();
+  paintVacancy(context, frame.rect, view);
+  const isMade = desk.reframed && desk.reframed.frame === set && frame === set;
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  if (isMade) {
+    const inFrame = { ...view, x: view.x - frame.rect.x, y: view.y - frame.rect.y };
+    paintTiles(context, scene.tiles, desk.reframed!.source, inFrame, screen, pixelRatio);
+    paintPatches(context, shownTake(scene) ?? [], inFrame, pixelRatio, scene.whenReady);
+    paintPreview(context, { ...scene, view: inFrame });
+  } else if (isAsTaken(frame)) {
+    paintTiles(context, scene.tiles, desk.source, view, screen, pixelRatio);
+    paintPatches(context, desk.base, view, pixelRatio, scene.whenReady);
+  } else if (desk.overview) {
+    inCssPx();
+    paintWarped(context, desk.overview, photo, uprightHomography(frame, photo), view);
+  }
+  inCssPx();
+  paintFrame(context, {
+    frame,
+    photo,
+    view,
+    screen,
+    overlays: scene.markShown ? scene.overlays : undefined,
+    isMade: isMade ?? false,
+    isDragged: live?.kind === 'frame',
+  });
+  if (desk.painted.donors) paintDonors(context, desk.painted.donors, view);
+  if (desk.painted.protect) paintNamed(context, desk.painted.protect, view, PAINTING_NAMES.protect);
+  const drawn = live?.kind === 'line' ? [...scene.drawnLines, live] : scene.drawnLines;
+  for (const { from, to } of drawn) {
+    doubleOutline(context, ringsToPath([[from.x, from.y, to.x, to.y]], view));
+  }
   paintLive(context, scene);
 }
 
@@ -100,7 +154,7 @@ function paintGuides(context: CanvasRenderingContext2D, scene: BenchScene): void
     if (outline && isWanted) paintNamed(context, outline, view, PAINTING_NAMES[painting]);
   }
   if (draft.horizonPx !== undefined && isPlacing(draft.what)) {
-    paintHorizon(context, live?.kind === 'horizon' ? live.y : draft.horizonPx, scene.photo, view);
+    paintHorizon(context, live?.kind === 'horizon' ? live.y : draft.horizonPx, desk.source.photo, view);
   }
   const id = hoveredTake ?? (draft.chosen && takeId(draft.chosen));
   const report = id === undefined ? undefined : desk.reports.get(id);
@@ -153,7 +207,7 @@ function paintCarried(context: CanvasRenderingContext2D, scene: BenchScene): voi
   context.setTransform(1, 0, 0, 1, 0, 0);
   const sign = isBorrow ? 1 : -1;
   const shifted = { ...view, x: view.x + sign * dxPx, y: view.y + sign * dyPx };
-  paintOriginal(context, scene.tiles, scene.levels, scene.photo, shifted, scene.screen, pixelRatio);
+  paintTiles(context, scene.tiles, desk.source, shifted, scene.screen, pixelRatio);
   paintPatches(context, desk.base, shifted, pixelRatio, scene.whenReady);
   context.restore();
   doubleOutline(context, ringsToPath(desk.outline.solid, view, there));
@@ -181,7 +235,7 @@ function paintMarkings(context: CanvasRenderingContext2D, scene: BenchScene, tak
 
 function placementAffine(scene: BenchScene): ReturnType<typeof placementToAffine> | undefined {
   if (!isMarked(scene.draft)) return undefined;
-  return placementToAffine(shownPlacement(scene), subjectFrame(scene.draft.mark, scene.photo).centre);
+  return placementToAffine(shownPlacement(scene), subjectFrame(scene.draft.mark, scene.desk.source.photo).centre);
 }
 
 function paintLive(context: CanvasRenderingContext2D, scene: BenchScene): void {

@@ -1,5 +1,5 @@
 import type { Rect, Size } from '../../../../core/image/rect.ts';
-import { applyHomography, isConvexQuad, squareToQuad } from '../../../../core/planes/homography.ts';
+import { applyHomography, isConvexQuad, squareToQuad } from '../../../../core/geometry/homography.ts';
 import type { MarkOutline } from '../../../../operations/marks/outlineMark.ts';
 import type { RebuildReport } from '../../../../operations/operation.ts';
 import type { PlaneParams } from '../../../../operations/rebuild/rebuildSchema.ts';

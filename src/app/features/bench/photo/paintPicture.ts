@@ -1,4 +1,5 @@
 import type { Size } from '../../../../core/image/rect.ts';
+import type { PixelSource } from '../../../../engine/pictureSource.ts';
 import type { Patch } from '../../../../operations/operation.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { screenToPhoto, type Viewport } from './viewport.ts';
@@ -7,20 +8,23 @@ import type { TileCache } from './tileCache.ts';
 /** Side of a tile in px of its level; equal to what the picture worker cuts. */
 const TILE_PX = 512;
 
-/** Draws the original under the viewport, in device px, from the level whose pixels are just small enough. */
-export function paintOriginal(
+/** A picture by its name, of which there are tiles. */
+export type TiledPicture = Pick<PixelSource, 'key' | 'photo'>;
+
+/** Draws a picture under the viewport, in device px, from the level whose pixels are just small enough. */
+export function paintTiles(
   context: CanvasRenderingContext2D,
   tiles: TileCache,
-  levels: number,
-  photo: Size,
+  picture: TiledPicture,
   view: Viewport,
   screen: Size,
   pixelRatio: number,
 ): void {
+  const levels = levelCount(picture.photo);
   const wanted = Math.min(levels - 1, setSmoothing(context, view, pixelRatio));
   // Coarser levels first: they show until the finer tiles have come.
   for (const level of wanted === levels - 1 ? [wanted] : [levels - 1, wanted]) {
-    paintLevel(context, tiles, level, photo, view, screen, pixelRatio);
+    paintLevel(context, tiles, level, picture, view, screen, pixelRatio);
   }
 }
 
@@ -35,11 +39,18 @@ function setSmoothing(context: CanvasRenderingContext2D, view: Viewport, pixelRa
   return Math.max(0, Math.floor(Math.log2(1 / deviceScale)));
 }
 
+/** How many sizes of a picture there are, each half the one before, down to a single tile. */
+function levelCount(photo: Size): number {
+  let count = 1;
+  for (let side = Math.max(photo.width, photo.height); side > TILE_PX; side = Math.ceil(side / 2)) count++;
+  return count;
+}
+
 function paintLevel(
   context: CanvasRenderingContext2D,
   tiles: TileCache,
   level: number,
-  photo: Size,
+  { key, photo }: TiledPicture,
   view: Viewport,
   screen: Size,
   pixelRatio: number,
@@ -57,7 +68,7 @@ function paintLevel(
       column <= Math.min(last.column, Math.floor(to.x / span));
       column++
     ) {
-      const tile = tiles.get(level, column, row);
+      const tile = tiles.get(key, level, column, row);
       if (!tile) continue;
       const x = edgeX(column * span);
       const y = edgeY(row * span);

@@ -4,16 +4,16 @@ const MOST_TILES = 160;
 
 export interface TileCache {
   /** The tile if it is there; else it is asked for, and `onArrival` is called when it comes. */
-  get(level: number, column: number, row: number): ImageBitmap | undefined;
+  get(picture: string, level: number, column: number, row: number): ImageBitmap | undefined;
   clear(): void;
 }
 
-/** Tiles of the original, the ones used longest ago dropped first. */
-export function createTileCache(picture: PictureDesk, onArrival: () => void): TileCache {
+/** Tiles of pictures, by name, the ones used longest ago dropped first. */
+export function createTileCache(desk: PictureDesk, onArrival: () => void): TileCache {
   const tiles = new Map<string, ImageBitmap | 'asked'>();
   return {
-    get(level, column, row) {
-      const key = `${level}/${column}/${row}`;
+    get(picture, level, column, row) {
+      const key = `${picture}/${level}/${column}/${row}`;
       const tile = tiles.get(key);
       if (tile === 'asked') return undefined;
       if (tile) {
@@ -22,7 +22,7 @@ export function createTileCache(picture: PictureDesk, onArrival: () => void): Ti
         return tile;
       }
       tiles.set(key, 'asked');
-      void picture.tile(level, column, row).then((bitmap) => {
+      const arrived = (bitmap: ImageBitmap): void => {
         tiles.set(key, bitmap);
         for (const [oldest, old] of tiles) {
           if (tiles.size <= MOST_TILES) break;
@@ -31,7 +31,9 @@ export function createTileCache(picture: PictureDesk, onArrival: () => void): Ti
           old.close();
         }
         onArrival();
-      });
+      };
+      // A tile that could not be made is asked for again when it is next needed.
+      desk.tile(picture, level, column, row).then(arrived, () => tiles.delete(key));
       return undefined;
     },
     clear() {

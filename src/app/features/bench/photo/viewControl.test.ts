@@ -1,7 +1,7 @@
 import { createViewControl, type ViewControl } from './viewControl.ts';
 import { photoToScreen } from './viewport.ts';
 
-const PHOTO = { width: 3000, height: 2000 };
+const PHOTO = { x: 0, y: 0, width: 3000, height: 2000 };
 let view: ViewControl;
 
 beforeEach(() => {

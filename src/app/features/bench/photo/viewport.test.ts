@@ -1,6 +1,6 @@
 import { fitView, panView, photoToScreen, screenToPhoto, zoomView } from './viewport.ts';
 
-const PHOTO = { width: 6000, height: 4000 };
+const PHOTO = { x: 0, y: 0, width: 6000, height: 4000 };
 const SCREEN = { width: 800, height: 700 };
 
 test('fit shows the whole photo in the middle, and never enlarges a small one', () => {
@@ -9,7 +9,7 @@ test('fit shows the whole photo in the middle, and never enlarges a small one', 
   expect(topLeft.x).toBeCloseTo(800 - bottomRight.x, 6);
   expect(topLeft.y).toBeCloseTo(700 - bottomRight.y, 6);
   expect(topLeft.x).toBeGreaterThanOrEqual(0);
-  expect(fitView({ width: 10, height: 10 }, SCREEN, 2).scale).toBe(0.5);
+  expect(fitView({ x: 0, y: 0, width: 10, height: 10 }, SCREEN, 2).scale).toBe(0.5);
 });
 
 test('zooming keeps the point under the pointer where it is', () => {

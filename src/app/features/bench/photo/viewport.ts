@@ -1,4 +1,4 @@
-import type { Size } from '../../../../core/image/rect.ts';
+import type { Rect, Size } from '../../../../core/image/rect.ts';
 
 /** How the photo lies under the screen: screenPoint = (photoPoint - origin) x scale, in CSS px. */
 export interface Viewport {
@@ -21,36 +21,40 @@ export const photoToScreen = (v: Viewport, p: Point): Point => ({ x: (p.x - v.x)
 
 export const screenToPhoto = (v: Viewport, p: Point): Point => ({ x: p.x / v.scale + v.x, y: p.y / v.scale + v.y });
 
-/** The whole photo, centred, never larger than 100 %. */
-export function fitView(photo: Size, screen: Size, pixelRatio: number): Viewport {
+/** The whole extent (the photo, or more around it), centred, never larger than 100 %. */
+export function fitView(extent: Rect, screen: Size, pixelRatio: number): Viewport {
   const room = {
     width: Math.max(50, screen.width - 2 * FIT_MARGIN),
     height: Math.max(50, screen.height - 2 * FIT_MARGIN),
   };
-  const scale = Math.min(room.width / photo.width, room.height / photo.height, 1 / pixelRatio);
+  const scale = Math.min(room.width / extent.width, room.height / extent.height, 1 / pixelRatio);
   return {
     scale,
-    x: photo.width / 2 - screen.width / scale / 2,
-    y: photo.height / 2 - screen.height / scale / 2,
+    x: extent.x + extent.width / 2 - screen.width / scale / 2,
+    y: extent.y + extent.height / 2 - screen.height / scale / 2,
   };
 }
 
 /** Zooms by `factor`, the photo point under `screenPoint` staying where it is; no farther out than half of fit. */
-export function zoomView(v: Viewport, factor: number, screenPoint: Point, photo: Size, screen: Size): Viewport {
-  const least = 0.5 * Math.min(screen.width / photo.width, screen.height / photo.height, 1);
+export function zoomView(v: Viewport, factor: number, screenPoint: Point, extent: Rect, screen: Size): Viewport {
+  const least = 0.5 * Math.min(screen.width / extent.width, screen.height / extent.height, 1);
   const scale = Math.max(least, Math.min(LARGEST_SCALE, v.scale * factor));
   const fixed = screenToPhoto(v, screenPoint);
-  return keepInSight({ scale, x: fixed.x - screenPoint.x / scale, y: fixed.y - screenPoint.y / scale }, photo, screen);
+  return keepInSight({ scale, x: fixed.x - screenPoint.x / scale, y: fixed.y - screenPoint.y / scale }, extent, screen);
 }
 
 /** Moves the photo by CSS px. */
-export function panView(v: Viewport, dx: number, dy: number, photo: Size, screen: Size): Viewport {
-  return keepInSight({ ...v, x: v.x - dx / v.scale, y: v.y - dy / v.scale }, photo, screen);
+export function panView(v: Viewport, dx: number, dy: number, extent: Rect, screen: Size): Viewport {
+  return keepInSight({ ...v, x: v.x - dx / v.scale, y: v.y - dy / v.scale }, extent, screen);
 }
 
-function keepInSight(v: Viewport, photo: Size, screen: Size): Viewport {
+function keepInSight(v: Viewport, extent: Rect, screen: Size): Viewport {
   const kept = KEPT_IN_SIGHT / v.scale;
-  const within = (value: number, extent: number, seen: number): number =>
-    Math.max(kept - seen / v.scale, Math.min(extent - kept, value));
-  return { ...v, x: within(v.x, photo.width, screen.width), y: within(v.y, photo.height, screen.height) };
+  const within = (value: number, from: number, length: number, seen: number): number =>
+    Math.max(from + kept - seen / v.scale, Math.min(from + length - kept, value));
+  return {
+    ...v,
+    x: within(v.x, extent.x, extent.width, screen.width),
+    y: within(v.y, extent.y, extent.height, screen.height),
+  };
 }

@@ -21,11 +21,9 @@ export function StepsStrip() {
       aria-label="Steps"
       sx={{
         width: 168,
-        flexShrink: 0,
+        flex: 1,
+        minHeight: 0,
         overflowY: 'auto',
-        bgcolor: 'background.paper',
-        borderRight: 1,
-        borderColor: 'divider',
         p: 1.5,
       }}
     >
@@ -116,15 +114,17 @@ function useMarkedShare(step: Step): string {
   const { desk } = useBenchParts();
   const [share, setShare] = useState('');
   const { mark } = step.params;
+  const { photo } = useDeskView().source;
   useEffect(() => {
+    if (!mark) return;
     let current = true;
-    void desk.picture.outline(mark).then(({ areaPx }) => {
-      if (current) setShare(`, ${shareOfPicture(areaPx, desk.picture.source.photo)}`);
+    void desk.picture.outline(mark, photo).then(({ areaPx }) => {
+      if (current) setShare(`, ${shareOfPicture(areaPx, photo)}`);
     });
     return () => {
       current = false;
     };
-  }, [desk, mark]);
+  }, [desk, mark, photo]);
   return share;
 }
 

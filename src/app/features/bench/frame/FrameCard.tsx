@@ -1,0 +1,62 @@
+import { useState } from 'react';
+import { describeFrame } from '../../../../operations/reframe/describeFrame.ts';
+import { CardPart } from '../card/CardPart.tsx';
+import { TakesPart } from '../card/TakesPart.tsx';
+import { ComposePart } from './ComposePart.tsx';
+import { MarginsPart } from './MarginsPart.tsx';
+import { SizePart } from './SizePart.tsx';
+import { StraightPart } from './StraightPart.tsx';
+import type { FrameOutlook } from './useFrameDraft.ts';
+
+type PartName = 'size' | 'straight' | 'margins' | 'compose';
+
+/** The change of the frame, read from top to bottom: how large, how straight, what becomes of the margins, takes. */
+export function FrameCard(outlook: FrameOutlook) {
+  const { frame, vacant, margins } = outlook;
+  const [open, setOpen] = useState<Record<PartName, boolean>>({
+    size: true,
+    straight: true,
+    margins: false,
+    compose: false,
+  });
+  const toggle = (part: PartName) => (): void => setOpen((now) => ({ ...now, [part]: !now[part] }));
+  const rebuilt = vacant.filter((side) => margins.sides.includes(side));
+  const [size, ...straight] = describeFrame(frame).split(', ');
+  return (
+    <>
+      <CardPart number={1} title="Frame" line={size!} open={open.size} onToggle={toggle('size')}>
+        <SizePart {...outlook} />
+      </CardPart>
+      <CardPart
+        number={2}
+        title="Straight"
+        line={straight.join(', ') || 'As it was taken'}
+        open={open.straight}
+        onToggle={toggle('straight')}
+      >
+        <StraightPart {...outlook} />
+      </CardPart>
+      <CardPart
+        number={3}
+        title="Margins"
+        line={
+          vacant.length === 0 ? 'None vacant' : rebuilt.length > 0 ? `Rebuilt: ${rebuilt.join(', ')}` : 'Left vacant'
+        }
+        open={open.margins}
+        onToggle={toggle('margins')}
+      >
+        <MarginsPart {...outlook} />
+      </CardPart>
+      <CardPart
+        number={4}
+        title="To compose by"
+        line="Lines, safe margin"
+        open={open.compose}
+        onToggle={toggle('compose')}
+      >
+        <ComposePart />
+      </CardPart>
+      <TakesPart />
+    </>
+  );
+}

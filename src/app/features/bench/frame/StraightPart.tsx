@@ -1,0 +1,129 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { AS_TAKEN, isAsTaken, uprightCorners, type Upright } from '../../../../core/geometry/frameGeometry.ts';
+import { boundsOfPoints } from '../../../../core/geometry/frameRects.ts';
+import { largestRectInside } from '../../../../core/geometry/rectInside.ts';
+import { inflate, type Rect } from '../../../../core/image/rect.ts';
+import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useBenchParts } from '../benchContext.ts';
+import { benchActions } from '../benchSlice.ts';
+import { PxSlider } from '../card/PxSlider.tsx';
+import type { FrameOutlook } from './useFrameDraft.ts';
+
+const DEGREE = Math.PI / 180;
+const inDegrees = (radians: number): number => Math.round((radians / DEGREE) * 10) / 10;
+
+/** Setting the photo straight: by sliders, by lines drawn on it, by the lines in it; and what becomes of the corners. */
+export function StraightPart({ frame, photo }: FrameOutlook) {
+  const { desk } = useBenchParts();
+  const dispatch = useAppDispatch();
+  const { lineWanted, lines } = useAppSelector((state) => state.bench);
+  const [said, setSaid] = useState('');
+  const [looking, setLooking] = useState(false);
+  const settle = (): void => void dispatch(benchActions.gestureEnded());
+  const set = (upright: Partial<Upright>): void => void dispatch(benchActions.frameSet(upright));
+  const once = (upright: Partial<Upright>): void => {
+    settle();
+    set(upright);
+  };
+  const setRect = (rect: Rect): void => {
+    settle();
+    dispatch(benchActions.frameSet({ rect }));
+  };
+  const propose = async (what: 'level' | 'square'): Promise<void> => {
+    setLooking(true);
+    setSaid('');
+    try {
+      const found = await desk.proposeUpright();
+      if (what === 'level' && found.level !== undefined) {
+        once({ ...AS_TAKEN, turn: found.level });
+        setSaid(`Turned by ${inDegrees(found.level)} degrees.`);
+      } else if (what === 'square' && found.square) {
+        once(found.square);
+        setSaid('Upright lines stand upright now.');
+      } else {
+        setSaid('The photo has too few straight lines to go by; draw one along what should be level or upright.');
+      }
+    } finally {
+      setLooking(false);
+    }
+  };
+  const corners = uprightCorners(frame, photo);
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+        <Button disabled={looking} onClick={() => void propose('level')}>
+          Level by its lines
+        </Button>
+        <Button disabled={looking} onClick={() => void propose('square')}>
+          Square up by its lines
+        </Button>
+      </Box>
+      <Button
+        variant={lineWanted ? 'contained' : 'outlined'}
+        aria-pressed={lineWanted}
+        onClick={() => dispatch(benchActions.lineAsked(!lineWanted))}
+      >
+        {lineWanted ? 'Lines are drawn' : 'Draw lines to go by'}
+      </Button>
+      <Typography variant="caption" color="text.secondary" role="status">
+        {looking
+          ? 'Looking for lines'
+          : lineWanted
+            ? lines.length === 0
+              ? 'Draw along what should be level or upright. One line levels; two of a kind square up.'
+              : `${lines.length === 1 ? 'One line' : `${lines.length} lines`} drawn. One levels, two of a kind square up.`
+            : said}
+      </Typography>
+      <PxSlider
+        label="Turn"
+        value={inDegrees(frame.turn)}
+        min={-20}
+        max={20}
+        step={0.1}
+        unit="°"
+        onChange={(degrees) => set({ turn: degrees * DEGREE })}
+        onSettled={settle}
+      />
+      <PxSlider
+        label="Tilt"
+        value={inDegrees(frame.pitch)}
+        min={-40}
+        max={40}
+        step={0.1}
+        unit="°"
+        onChange={(degrees) => set({ pitch: degrees * DEGREE })}
+        onSettled={settle}
+      />
+      <PxSlider
+        label="Aside"
+        value={inDegrees(frame.yaw)}
+        min={-40}
+        max={40}
+        step={0.1}
+        unit="°"
+        onChange={(degrees) => set({ yaw: degrees * DEGREE })}
+        onSettled={settle}
+      />
+      {!isAsTaken(frame) && (
+        <>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+            <Button
+              onClick={() => {
+                const inside = largestRectInside(corners, frame.rect.width / frame.rect.height);
+                // A px less all around: the outermost is only partly there.
+                if (inside && inside.width > 4 && inside.height > 4) setRect(inflate(inside, -1));
+              }}
+            >
+              Cut off the corners
+            </Button>
+            <Button onClick={() => setRect(boundsOfPoints(corners))}>Keep everything</Button>
+          </Box>
+          <Button onClick={() => once(AS_TAKEN)}>As it was taken</Button>
+        </>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,64 @@
+import { resampleImage } from '../core/geometry/resampleImage.ts';
+import type { Warp } from '../core/geometry/warp.ts';
+import { createImage, type RasterImage } from '../core/image/rasterImage.ts';
+import type { Size } from '../core/image/rect.ts';
+import type { Kernels } from '../core/kernels/kernels.ts';
+import type { Task } from '../core/progress.ts';
+import { composePatches } from './composePatches.ts';
+import type { Patch } from './operation.ts';
+
+/** One carrying over of a picture: with these patches over it, through the warp, onto a picture of the size. */
+export interface Carry {
+  patches: Patch[];
+  warp: Warp;
+  size: Size;
+}
+
+/**
+ * The original after several carryings over, each pixel resampled once, from where it was made: the original's through
+ * all warps at once, what later patches changed through the warps that follow them.
+ */
+export function* carryPicture(original: RasterImage, carries: readonly Carry[], kernels: Kernels): Task<RasterImage> {
+  const [first] = carries;
+  const last = carries.at(-1);
+  if (!first || !last) return original;
+  const warpsFrom = (index: number): Warp[] => carries.slice(index).map(({ warp }) => warp);
+  const start = first.patches.length ? composed(original, first.patches) : original;
+  const out = yield* resampleImage(start, warpsFrom(0), last.size, kernels);
+  for (const [index, { patches }] of carries.entries()) {
+    if (index === 0 || patches.length === 0) continue;
+    const before = yield* carryPicture(original, carries.slice(0, index), kernels);
+    const layer = changedOnly(before, patches);
+    mergeOver(out, yield* resampleImage(layer, warpsFrom(index), last.size, kernels));
+  }
+  return out;
+}
+
+/** The picture with patches over it. */
+export function composed(image: RasterImage, patches: readonly Patch[]): RasterImage {
+  const out = { ...image, data: image.data.slice() };
+  composePatches(out, { x: 0, y: 0 }, patches);
+  return out;
+}
+
+/** Only the pixels that patches change; the rest transparent. */
+function changedOnly(before: RasterImage, patches: readonly Patch[]): RasterImage {
+  const after = composed(before, patches);
+  const from = new Uint32Array(before.data.buffer);
+  const to = new Uint32Array(after.data.buffer);
+  const layer = createImage(before.width, before.height);
+  const changed = new Uint32Array(layer.data.buffer);
+  for (let i = 0; i < to.length; i++) if (to[i] !== from[i]) changed[i] = to[i]!;
+  return layer;
+}
+
+/** Lays a picture over another of its size; where both cover a pixel in part they share it. In place. */
+function mergeOver(out: RasterImage, layer: RasterImage): void {
+  for (let i = 0; i < out.data.length; i += 4) {
+    const a = layer.data[i + 3]!;
+    if (a === 0) continue;
+    const below = (out.data[i + 3]! * (255 - a)) / 255;
+    for (let c = i; c < i + 3; c++) out.data[c] = (a * layer.data[c]! + below * out.data[c]!) / (a + below);
+    out.data[i + 3] = a + out.data[i + 3]!;
+  }
+}
