@@ -6,6 +6,7 @@ import { frameCommand } from './frameCommand.ts';
 import { lengthenCommand } from './lengthenCommand.ts';
 import { markCommand } from './markCommand.ts';
 import { moveCommand } from './moveCommand.ts';
+import { stretchCommand } from './stretchCommand.ts';
 import { runCommand } from './runCommand.ts';
 
 /** Exit code for anything that the caller can mend: arguments, files, recipes. */
@@ -25,6 +26,7 @@ for (const command of [
   lengthenCommand(),
   borrowCommand(),
   frameCommand(),
+  stretchCommand(),
   markCommand(),
   runCommand(),
 ]) {

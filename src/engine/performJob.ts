@@ -16,6 +16,10 @@ export function* performJob(job: Job, memo: Memo, kernels: Kernels): Task<JobRes
     return cutOut(job, memo, kernels);
   }
   const operation = operationOf(job.type);
+  if (job.kind === 'reshape') {
+    if (!operation.reshapeBy) throw new Error(`"${job.type}" does not carry the picture over.`);
+    return yield* operation.reshapeBy(operation.schema.parse(job.params), job.photo, job.look, kernels);
+  }
   return yield* operation.apply({ ...job, params: operation.schema.parse(job.params), memo, kernels });
 }
 

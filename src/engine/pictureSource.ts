@@ -1,8 +1,10 @@
 import type { Rect, Size } from '../core/image/rect.ts';
+import { halveImage } from '../core/image/halve.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import { drain } from '../core/progress.ts';
-import { carryPicture, type Carry } from '../operations/carryPicture.ts';
+import { LOOK_PX, type Patch } from '../operations/operation.ts';
+import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
 
 /** Who owns a picture's pixels: the original's, or what the original becomes in another frame. */
 export interface PixelSource {
@@ -10,6 +12,8 @@ export interface PixelSource {
   /** Names the pixels: equal keys, equal pixels. */
   key: string;
   crop(rect: Rect): Promise<RasterImage>;
+  /** The picture with patches over it, reduced until its longer side is under twice LOOK_PX. */
+  look(patches: Patch[]): Promise<RasterImage>;
   /** This picture carried over, under another name. */
   carried(carry: Carry, key: string): Promise<PixelSource>;
 }
@@ -20,10 +24,18 @@ export function createPictureSource(original: RasterImage, key: string, kernels:
     photo: { width: image.width, height: image.height },
     key: name,
     crop: (rect) => Promise.resolve(cropImage(image, rect)),
+    look: (patches) => Promise.resolve(lookAt(composed(image, patches))),
     carried(carry, next) {
       const all = [...carries, carry];
       return Promise.resolve(sourceOf(drain(carryPicture(original, all, kernels)), next, all));
     },
   });
   return sourceOf(original, key, []);
+}
+
+/** A picture reduced for looking at it as a whole. */
+export function lookAt(image: RasterImage): RasterImage {
+  let look = image;
+  while (Math.max(look.width, look.height) >= 2 * LOOK_PX) look = halveImage(look);
+  return look;
 }

@@ -1,14 +1,21 @@
 import { z } from 'zod';
+import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Progress } from '../core/progress.ts';
-import type { StepResult } from '../operations/operation.ts';
+import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
 import { placingSchema } from '../operations/rebuild/rebuildSchema.ts';
 
 const size = z.object({ width: z.int().min(1), height: z.int().min(1) });
 
+const image = z.object({
+  width: z.int(),
+  height: z.int(),
+  data: z.instanceof(Uint8ClampedArray<ArrayBuffer>),
+});
+
 const patch = z
   .object({
     rect: z.object({ x: z.int(), y: z.int(), width: z.int().min(1), height: z.int().min(1) }),
-    image: z.object({ width: z.int(), height: z.int(), data: z.instanceof(Uint8ClampedArray<ArrayBuffer>) }),
+    image,
   })
   .refine(({ rect, image }) => image.width === rect.width && image.height === rect.height, 'A crop has its own size.')
   .refine(({ image }) => image.data.length === image.width * image.height * 4, 'A crop holds four bytes a pixel.');
@@ -27,6 +34,13 @@ export const jobSchema = z.discriminatedUnion('kind', [
     alone: z.boolean(),
   }),
   z.object({
+    kind: z.literal('reshape'),
+    type: z.string(),
+    params: z.unknown(),
+    photo: size,
+    look: image,
+  }),
+  z.object({
     kind: z.literal('cutOut'),
     subject: placingSchema.pick({ mark: true, belongs: true, belongsNot: true }),
     photo: size,
@@ -37,10 +51,11 @@ export const jobSchema = z.discriminatedUnion('kind', [
 
 export type Job = z.infer<typeof jobSchema>;
 export type StepJob = Extract<Job, { kind: 'step' }>;
+export type ReshapeJob = Extract<Job, { kind: 'reshape' }>;
 export type CutOutJob = Extract<Job, { kind: 'cutOut' }>;
 
-/** What each kind of job gives: a step's pixels, or the subject as a patch whose alpha is its matte. */
-export type JobResult<J extends Job> = J extends StepJob ? StepResult : StepResult['patches'][number];
+/** What each kind of job gives: a step's pixels, how it carries the picture over, the subject with its matte as alpha. */
+export type JobResult<J extends Job> = J extends StepJob ? StepResult : J extends ReshapeJob ? Reshape : Patch;
 
 export type OnProgress = (progress: Progress) => void;
 
@@ -53,9 +68,14 @@ export interface Runner {
 }
 
 /** The buffers of a job's or a result's pixels, to be transferred. */
-export function buffersOf(value: Job | StepResult | StepResult['patches'][number]): ArrayBuffer[] {
-  const patches = 'patches' in value ? value.patches : 'image' in value ? [value] : patchesOf(value);
-  return [...new Set(patches.map((p) => p.image.data.buffer))];
+export function buffersOf(value: Job | JobResult<Job>): ArrayBuffer[] {
+  return [...new Set(imagesOf(value).map(({ data }) => data.buffer))];
 }
 
-const patchesOf = (job: Job): StepResult['patches'] => (job.kind === 'step' ? job.regions : [job.region]);
+function imagesOf(value: Job | JobResult<Job>): RasterImage[] {
+  if ('look' in value) return [value.look];
+  if ('warps' in value) return [];
+  if ('patches' in value) return value.patches.map((each) => each.image);
+  if ('image' in value) return [value.image];
+  return (value.kind === 'step' ? value.regions : [value.region]).map((each) => each.image);
+}

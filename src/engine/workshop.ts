@@ -1,6 +1,6 @@
 import type { Rect } from '../core/image/rect.ts';
 import { operationOf, type StepParams } from '../operations/catalogue.ts';
-import type { Patch, StepResult } from '../operations/operation.ts';
+import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
 import { subjectRegion, type SubjectParams } from '../operations/rebuild/placeMarked.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
@@ -30,7 +30,7 @@ export interface Workshop {
   /** The untouched picture. */
   origin: Stand;
   /** The stand on which a change is made: another one than the given only if it changes the frame. */
-  reshaped(stand: Stand, type: string, params: StepParams): Promise<Stand>;
+  reshaped(stand: Stand, type: string, params: StepParams, signal: AbortSignal): Promise<Stand>;
   /** What a change gives on a stand: from the store, or computed and stored. */
   apply(
     stand: Stand,
@@ -85,13 +85,19 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 
   /** The stand on which a change is made: carried over first, if it changes the frame. Kept, as long as there is room. */
   const reshapedStands = new Map<string, Promise<Stand>>();
-  const reshaped: Workshop['reshaped'] = async (stand, type, params) => {
-    const reshape = operationOf(type).reshape?.(params, stand.source.photo);
-    if (!reshape) return stand;
-    const key = await resultKey(stand.key, { engine: ENGINE, reshape });
+  const reshaped: Workshop['reshaped'] = async (stand, type, params, signal) => {
+    const operation = operationOf(type);
+    const { photo } = stand.source;
+    const atOnce = operation.reshape?.(params, photo);
+    if (!atOnce && !operation.reshapeBy) return stand;
+    const cause = atOnce ?? { type, version: operation.version, params };
+    const key = await resultKey(stand.key, { engine: ENGINE, reshape: cause });
     const known = reshapedStands.get(key);
     if (known) return known;
+    const find = async (): Promise<Reshape> =>
+      runner.run({ kind: 'reshape', type, params, photo, look: await stand.source.look(stand.patches) }, 0, signal);
     const carry = async (): Promise<Stand> => {
+      const reshape = atOnce ?? (await find());
       const carried = await stand.source.carried({ ...reshape, patches: stand.patches }, key);
       const isUntouched = stand.untouched === stand.source && stand.patches.length === 0;
       const untouched = isUntouched
@@ -111,7 +117,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 
   const apply: Workshop['apply'] = async (before, type, params, { signal, lane = 0, alone = true, onProgress }) => {
     const operation = operationOf(type);
-    const stand = await reshaped(before, type, params);
+    const stand = await reshaped(before, type, params, signal);
     const { photo } = stand.source;
     const key = await keyOf(stand, type, params);
     const stored = await store.get(key);
@@ -141,7 +147,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
   };
 
   const after: Workshop['after'] = async (before, type, params, result) => {
-    const stand = await reshaped(before, type, params);
+    const stand = await reshaped(before, type, params, new AbortController().signal);
     return { ...stand, key: await keyOf(stand, type, params), patches: [...stand.patches, ...result.patches] };
   };
 
@@ -169,7 +175,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     },
     async makeTakes(stand, type, params, round, { signal, count, onTake, onProgress }) {
       const operation = operationOf(type);
-      const { photo } = (await reshaped(stand, type, params)).source;
+      const { photo } = (await reshaped(stand, type, params, signal)).source;
       const isComputed = operation.regions(params, photo, stand.source.photo).length > 0;
       const specs = planTakes(operation, round).slice(0, isComputed ? count : 1);
       const takes: RankedTake[] = [];

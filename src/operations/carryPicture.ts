@@ -7,10 +7,10 @@ import type { Task } from '../core/progress.ts';
 import { composePatches } from './composePatches.ts';
 import type { Patch } from './operation.ts';
 
-/** One carrying over of a picture: with these patches over it, through the warp, onto a picture of the size. */
+/** One carrying over of a picture: with these patches over it, through the warps, onto a picture of the size. */
 export interface Carry {
   patches: Patch[];
-  warp: Warp;
+  warps: Warp[];
   size: Size;
 }
 
@@ -22,7 +22,7 @@ export function* carryPicture(original: RasterImage, carries: readonly Carry[], 
   const [first] = carries;
   const last = carries.at(-1);
   if (!first || !last) return original;
-  const warpsFrom = (index: number): Warp[] => carries.slice(index).map(({ warp }) => warp);
+  const warpsFrom = (index: number): Warp[] => carries.slice(index).flatMap(({ warps }) => warps);
   const start = first.patches.length ? composed(original, first.patches) : original;
   const out = yield* resampleImage(start, warpsFrom(0), last.size, kernels);
   for (const [index, { patches }] of carries.entries()) {

@@ -8,6 +8,8 @@ import type { Mark } from './marks/markSchema.ts';
 import type { Operation } from './operation.ts';
 import { reframeOperation } from './reframe/index.ts';
 import { refineOperation } from './refine/index.ts';
+import { enlargeOperation } from './enlarge/index.ts';
+import { stretchOperation } from './stretch/index.ts';
 import { strokeClearOperation } from './strokeClear/index.ts';
 import type { TakeSpec } from './rebuild/rebuildSchema.ts';
 
@@ -28,6 +30,8 @@ export const OPERATIONS: readonly Operation<StepParams>[] = [
   strokeClearOperation,
   refineOperation,
   reframeOperation,
+  stretchOperation,
+  enlargeOperation,
 ];
 
 /** The operation of this type. Throws `invalid-recipe` for an unknown one. */

@@ -6,6 +6,9 @@ import type { Kernels } from '../core/kernels/kernels.ts';
 import type { Task } from '../core/progress.ts';
 import type { PlaneParams } from './rebuild/rebuildSchema.ts';
 
+/** A picture's longer side where it is looked at as a whole; up to twice as long. */
+export const LOOK_PX = 420;
+
 /** Finished pixels for one rectangle of the photo. */
 export interface Patch {
   rect: Rect;
@@ -37,7 +40,8 @@ export interface RebuildReport {
 
 /** A picture carried onto one of another size. */
 export interface Reshape {
-  warp: Warp;
+  /** One after the other; pixels are resampled once through all of them. */
+  warps: Warp[];
   size: Size;
 }
 
@@ -79,6 +83,11 @@ export interface Operation<Params = unknown> {
    * `apply` is then the new size. Throws `out-of-range` for a frame that is too large.
    */
   reshape?(params: Params, photo: Size): Reshape;
+  /**
+   * The same for kinds whose carrying over depends on what the picture shows: `look` is the picture reduced until its
+   * longer side is under twice LOOK_PX.
+   */
+  reshapeBy?(params: Params, photo: Size, look: RasterImage, kernels: Kernels): Task<Reshape>;
   /** What `apply` looks at; `before` is the size ahead of the carrying over. Without any region nothing is computed, and all takes are one. */
   regions(params: Params, photo: Size, before?: Size): Rect[];
   /** Whether the first region shows the original instead of the picture as it stands. */

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { markSchema } from '../operations/marks/markSchema.ts';
 import { placementSchema, planeSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
 import { reframeSchema } from '../operations/reframe/schema.ts';
+import { stretchSchema } from '../operations/stretch/schema.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 
 const step = z.unknown().transform((value): Step => parseStep(value));
@@ -17,7 +18,9 @@ const draftTake = z.object({
 /** What is being worked on and not yet used. */
 const draftSchema = z.object({
   mark: markSchema,
-  what: z.enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine', 'reframe']).optional(),
+  what: z
+    .enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine', 'reframe', 'stretch'])
+    .optional(),
   /** Where new pixels may come from, if painted by hand. */
   donors: markSchema.optional(),
   /** What no rebuild, slack or shadow may enter; stays from one draft to the next. */
@@ -37,6 +40,8 @@ const draftSchema = z.object({
   waiting: z.array(markSchema).max(60).default([]),
   /** The frame to be, for a draft that changes it. */
   reframe: reframeSchema.pick({ frame: true, sides: true, rimPx: true, passes: true }).optional(),
+  /** The size and the part of a draft that stretches the picture. */
+  stretch: stretchSchema.pick({ width: true, height: true, part: true }).optional(),
   placement: placementSchema,
   closeness: z.number().min(0).max(100),
   /** Light of a rebuilt place and of a placed subject: each has its own default. */

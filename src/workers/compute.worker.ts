@@ -55,6 +55,7 @@ function withOwnPixels(result: JobResult<Job>): JobResult<Job> {
     ...patch,
     image: { ...patch.image, data: patch.image.data.slice() },
   });
+  if ('warps' in result) return result;
   return 'patches' in result ? { ...result, patches: result.patches.map(own) } : own(result);
 }
 

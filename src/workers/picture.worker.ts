@@ -15,6 +15,7 @@ import { FingoError, serialiseError, type SerialisedError } from '../core/errors
 import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
 import { openKernels } from '../kernels/openKernels.ts';
 import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
+import { lookAt } from '../engine/pictureSource.ts';
 import { hexDigest } from '../engine/resultKey.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';
@@ -24,6 +25,7 @@ import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.t
 import type { Patch } from '../operations/operation.ts';
 
 export const TILE_PX = 512;
+const MOST_HELPERS = 3;
 /** How long the worker may stay deaf while it carries a picture over. */
 const TURN_MS = 30;
 
@@ -38,7 +40,8 @@ interface KeptPicture {
 const pictures = new Map<string, KeptPicture>();
 /** Of so many pictures in other frames the pixels are kept; those of others are made again. */
 const MOST_CARRIED = 3;
-const kernels = openKernels(0, startBrowserHelper);
+const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency - 1), startBrowserHelper);
+kernels.useHelpers(true);
 
 /** What becomes of a picture on its way into a file. */
 export interface Delivery {
@@ -166,6 +169,9 @@ const api = {
     answer(async () =>
       encodePicture(halved(await composedPicture(key, patches), longestPx), { type: 'image/jpeg', quality: 0.85 }),
     ),
+  /** The picture with these patches, reduced for what is found by looking at all of it. */
+  look: (key: string, patches: Patch[]): Promise<Answer<RasterImage>> =>
+    answer(async () => lookAt(await composedPicture(key, patches))),
   /** The picture with these patches, at a size for looking at. */
   overview: async (key: string, patches: Patch[], longestPx: number): Promise<ImageBitmap> => {
     const { data, width, height } = halved(await composedPicture(key, patches), longestPx);

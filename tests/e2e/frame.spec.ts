@@ -15,8 +15,8 @@ async function openFrame(page: Page): Promise<Bench> {
   return bench;
 }
 
-/** Drags from one point to another of the photo, while it is seen with room around it for its frame. */
-async function dragInFrame(page: Page, bench: Bench, from: [number, number], to: [number, number]): Promise<void> {
+/** Drags through points of the photo, while it is seen with room around it for its frame. */
+async function dragInFrame(page: Page, bench: Bench, from: [number, number], ...to: [number, number][]): Promise<void> {
   const box = (await bench.canvas.boundingBox())!;
   const view = fitView(inflate(PHOTO, Math.round(0.07 * PHOTO.width)), box, 1);
   const at = ([x, y]: [number, number]): [number, number] => {
@@ -25,7 +25,7 @@ async function dragInFrame(page: Page, bench: Bench, from: [number, number], to:
   };
   await page.mouse.move(...at(from));
   await page.mouse.down();
-  await page.mouse.move(...at(to), { steps: 6 });
+  for (const point of to) await page.mouse.move(...at(point), { steps: 6 });
   await page.mouse.up();
 }
 
@@ -153,4 +153,38 @@ test('the new margins alone are delivered around a transparent middle', async ({
   const alpha = await plate.extractChannel(3).raw().toBuffer();
   const rowOf = (y: number) => alpha[y * 400 + 200];
   expect([rowOf(0), rowOf(34), rowOf(35), rowOf(294), rowOf(295), rowOf(329)]).toEqual([255, 255, 0, 0, 255, 255]);
+});
+
+test('stretched, the picture gains room while what is marked keeps its shape', async ({ page }) => {
+  const bench = await openFrame(page);
+  await page.getByRole('button', { name: 'Stretch', exact: true }).click();
+  await page.getByRole('button', { name: 'Draw around it' }).click();
+  const loop = Array.from({ length: 13 }, (_, k): [number, number] => [
+    110 + 34 * Math.cos((k * Math.PI) / 6),
+    120 + 34 * Math.sin((k * Math.PI) / 6),
+  ]);
+  await dragInFrame(page, bench, ...(loop as [[number, number], ...[number, number][]]));
+  await page.getByRole('button', { name: 'Done' }).click();
+  await expect(page.getByRole('button', { name: /^2 What keeps its shape/ })).toContainText('Marked');
+  await page.getByLabel('Width, px').fill('500');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Use the stretched picture' }).click();
+  await expect(bench.steps).toHaveCount(1);
+  const png = await bench.deliverPng();
+  expect(await sharp(png).metadata()).toMatchObject({ width: 500, height: 260 });
+  const image = await pixels(png);
+  const reds = Array.from({ length: 500 }, (_, x) => 3 * (120 * 500 + x)).filter((i) => image[i]! - image[i + 1]! > 80);
+  // The disc is 52 px wide.
+  expect(Math.abs(reds.length - 52)).toBeLessThanOrEqual(2);
+});
+
+test('a print that is short of pixels is told, and the picture enlarged for it', async ({ page }) => {
+  const bench = await openFrame(page);
+  await page.getByRole('button', { name: /^4 Print/ }).click();
+  await expect(page.getByText('That is 2400 x 3000 px. The frame falls short')).toBeVisible();
+  await page.getByLabel('Wide').fill('4');
+  await page.getByLabel('High').fill('2,6');
+  await page.getByRole('button', { name: 'Enlarge to 1200 x 780 px' }).click();
+  await expect(bench.steps.first()).toContainText('Enlarged to 1200 x 780 px');
+  expect(await sharp(await bench.deliverPng()).metadata()).toMatchObject({ width: 1200, height: 780 });
 });

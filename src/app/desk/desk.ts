@@ -14,7 +14,7 @@ import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/ma
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import { markFromMask } from '../../operations/marks/renderMark.ts';
 import { photoInFrame, throughFrame, vacantSides } from '../../operations/reframe/vacancy.ts';
-import { reframeSchema, type FrameParams } from '../../operations/reframe/schema.ts';
+import { reframeSchema } from '../../operations/reframe/schema.ts';
 import type { Patch, RebuildReport } from '../../operations/operation.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
@@ -24,7 +24,15 @@ import type { FingoDatabase } from '../../storage/database.ts';
 import { createResultStore } from '../../storage/resultStore.ts';
 import type { Draft, DraftTake, Project } from '../../storage/projectSchema.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
-import { fingerprint, isMarked, isPlacing, paramsOf, whatIsMissing } from '../features/bench/draft.ts';
+import {
+  fingerprint,
+  isMarked,
+  isStretched,
+  isPlacing,
+  paramsOf,
+  shapeKey,
+  whatIsMissing,
+} from '../features/bench/draft.ts';
 import type { AppStore } from '../store/store.ts';
 import { makeBitmap } from './patchBitmaps.ts';
 import { openPicture, type PictureDesk } from './pictureDesk.ts';
@@ -52,7 +60,7 @@ export interface DeskView {
   /** Everything changed of it so far. */
   base: Patch[];
   /** The picture in the draft's frame, once a take has been made there. */
-  reframed?: { source: PixelSource; frame: FrameParams } | undefined;
+  reframed?: { source: PixelSource; key: string } | undefined;
   /** The picture small, for looking at while it is turned. */
   overview?: ImageBitmap | undefined;
   /** What the draft's takes give, by take. */
@@ -359,7 +367,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       if (whatIsMissing(draftNow())) return;
       store.dispatch(benchActions.roundStarted());
       const draft = draftNow();
-      await carryOver(draft);
+      await carryOver(draft, signal);
       const made = await restoredTakes(draft, signal);
       const round = made.reduce((last, take) => Math.max(last, take.round), -1) + 1;
       const params = paramsOf(draft);
@@ -404,7 +412,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const restoreTakes = (): Promise<void> =>
     work(async (signal) => {
       try {
-        await carryOver(draftNow());
+        await carryOver(draftNow(), signal);
         const made = await restoredTakes(draftNow(), signal);
         show(viewOf(made));
       } catch (error) {
@@ -437,6 +445,18 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     if (!wantsCutOut) cutOutShown = undefined;
     else if (!cutOutShown || !sameSubject(draft, cutOutShown)) void followSubject(draft);
     followTakes(draft);
+    followStretch(draft);
+  };
+
+  /** A stretched picture is shown as soon as its settings rest. */
+  let stretchedFor: string | undefined;
+  const followStretch = (draft: Draft): void => {
+    const key = draft.stretch && shapeKey(draft);
+    if (key === stretchedFor) return;
+    stretchedFor = key;
+    clearTimeout(settling);
+    if (key === undefined || !isStretched(draft, view.source.photo)) return;
+    settling = setTimeout(() => void work((signal) => carryOver(draftNow(), signal)), SETTLE_MS);
   };
 
   const followTakes = (draft: Draft): void => {
@@ -459,10 +479,11 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   /** The stand in the draft's new frame, as far as it is known. */
   let reframedStand: Stand | undefined;
   /** Carries the picture over into the draft's frame, if it has another one, and shows it there. */
-  const carryOver = async (draft: Draft): Promise<void> => {
-    if (!draft.reframe) return;
-    reframedStand = await workshop.reshaped(standOf(draft), draft.what!, paramsOf(draft));
-    show({ reframed: { source: reframedStand.source, frame: draft.reframe.frame } });
+  const carryOver = async (draft: Draft, signal: AbortSignal): Promise<void> => {
+    const key = shapeKey(draft);
+    if (key === undefined) return;
+    reframedStand = await workshop.reshaped(standOf(draft), draft.what!, paramsOf(draft), signal);
+    show({ reframed: { source: reframedStand.source, key } });
   };
 
   const takeOver = (): void => {

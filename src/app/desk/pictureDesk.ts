@@ -47,6 +47,7 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
     photo,
     key,
     crop: async (rect) => unwrap(await api.crop(key, rect)),
+    look: async (patches) => unwrap(await api.look(key, patches)),
     async carried(carry, next) {
       unwrap(await api.carry(key, next, carry));
       return sourceOf(carry.size, next);

@@ -61,7 +61,8 @@ export function lanczosWeights(): Float32Array {
 
 function lanczos(t: number): number {
   if (Math.abs(t) < 1e-9) return 1;
-  if (Math.abs(t) >= REACH) return 0;
+  // Exactly nothing at whole px: then rows that add nothing can be left out.
+  if (Math.abs(t) >= REACH || Math.abs(t - Math.round(t)) < 1e-9) return 0;
   const p = Math.PI * t;
   return (REACH * Math.sin(p) * Math.sin(p / REACH)) / (p * p);
 }

@@ -7,7 +7,7 @@ import type { Point } from './homography.ts';
 import { sourceFinder, wholeShiftOf, type FindSource, type Warp } from './warp.ts';
 
 /** The scale is measured anew on blocks of this side. */
-const BLOCK_PX = 64;
+const BLOCK_PX = 128;
 /** More samples a pixel in each direction are not taken. */
 const MOST_SAMPLES = 8;
 /** Larger windows of the source are not laid out for the kernel. */
@@ -35,12 +35,13 @@ export function* resampleImage(
   const find = sourceFinder(warps);
   const weights = lanczosWeights();
   const sample = createSampler(source, weights);
-  const positions = new Float64Array(2 * (BLOCK_PX * MOST_SAMPLES) ** 2);
+  const positions = new Float32Array(2 * (BLOCK_PX * MOST_SAMPLES) ** 2);
   for (let y = 0; y < size.height; y += BLOCK_PX) {
     for (let x = 0; x < size.width; x += BLOCK_PX) {
       const block = intersect({ x, y, width: BLOCK_PX, height: BLOCK_PX }, wholeOf(size));
       const samples = samplesFor(find, x + block.width / 2, y + block.height / 2);
-      const reach = locate(block, find, samples, positions);
+      const reach = locate(block, find, samples, source, positions);
+      if (!reach) continue;
       const window = windowOf(source, reach);
       if (window) resampleOpaque(out, block, source, window, positions, samples, weights, kernels);
       else resampleBlock(out, block, positions, samples, sample);
@@ -50,27 +51,45 @@ export function* resampleImage(
   return out;
 }
 
-/** Where a block's samples lie in the source, pixel after pixel; returns the box that they reach into. */
-function locate(block: Rect, find: FindSource, samples: number, positions: Float64Array): Box {
+/** Beyond the source's edge by more than this, there is nothing of it. */
+const BEYOND_PX = 1;
+
+/**
+ * Where a block's samples lie in the source, pixel after pixel, those beyond it drawn in to just outside its edge.
+ * Returns the box that they lie in; undefined where all are outside.
+ */
+function locate(
+  block: Rect,
+  find: FindSource,
+  samples: number,
+  source: Size,
+  positions: Float32Array,
+): Box | undefined {
   const at: Point = { x: 0, y: 0 };
-  const box = { left: Infinity, top: Infinity, right: -Infinity, bottom: -Infinity };
+  const [right, bottom] = [source.width + BEYOND_PX, source.height + BEYOND_PX];
+  const box = { left: right, top: bottom, right: -BEYOND_PX, bottom: -BEYOND_PX };
+  let touches = false;
   let k = 0;
   for (let y = block.y; y < block.y + block.height; y++) {
     for (let x = block.x; x < block.x + block.width; x++) {
       for (let v = 0; v < samples; v++) {
         for (let u = 0; u < samples; u++) {
           find(x + (u + 0.5) / samples, y + (v + 0.5) / samples, at);
-          positions[k++] = at.x;
-          positions[k++] = at.y;
-          if (at.x < box.left) box.left = at.x;
-          if (at.x > box.right) box.right = at.x;
-          if (at.y < box.top) box.top = at.y;
-          if (at.y > box.bottom) box.bottom = at.y;
+          // What lies on a warp's horizon is not a number, and outside.
+          const px = at.x > -BEYOND_PX ? (at.x < right ? at.x : right) : -BEYOND_PX;
+          const py = at.y > -BEYOND_PX ? (at.y < bottom ? at.y : bottom) : -BEYOND_PX;
+          touches ||= px > -BEYOND_PX && px < right && py > -BEYOND_PX && py < bottom;
+          positions[k++] = px;
+          positions[k++] = py;
+          if (px < box.left) box.left = px;
+          if (px > box.right) box.right = px;
+          if (py < box.top) box.top = py;
+          if (py > box.bottom) box.bottom = py;
         }
       }
     }
   }
-  return box;
+  return touches ? box : undefined;
 }
 
 interface Box {
@@ -80,18 +99,18 @@ interface Box {
   bottom: number;
 }
 
-/** The source px that the samples of a box read, if there are not too many, all exist and all are opaque. */
+/** The px that the samples of a box read, a little beyond the source's edge too, if all that exist are opaque. */
 function windowOf(source: RasterImage, { left, top, right, bottom }: Box): Rect | undefined {
   const x = Math.floor(left - 0.5) - REACH + 1;
   const y = Math.floor(top - 0.5) - REACH + 1;
-  const width = Math.floor(right - 0.5) + REACH + 1 - x;
-  const height = Math.floor(bottom - 0.5) + REACH + 1 - y;
-  // A warp's horizon makes the box endless: not a number, or far too large.
-  if (!(x >= 0 && y >= 0 && x + width <= source.width && y + height <= source.height)) return undefined;
+  // One px more: positions are rounded to single precision.
+  const width = Math.floor(right - 0.5) + REACH + 2 - x;
+  const height = Math.floor(bottom - 0.5) + REACH + 2 - y;
   if (width * height > MOST_WINDOW_PX) return undefined;
-  for (let row = y; row < y + height; row++) {
-    const end = 4 * (row * source.width + x + width);
-    for (let i = 4 * (row * source.width + x) + 3; i < end; i += 4) if (source.data[i] !== 255) return undefined;
+  const inside = intersect({ x, y, width, height }, wholeOf(source));
+  for (let row = inside.y; row < inside.y + inside.height; row++) {
+    const start = 4 * (row * source.width + inside.x) + 3;
+    for (let i = start; i < start + 4 * inside.width; i += 4) if (source.data[i] !== 255) return undefined;
   }
   return { x, y, width, height };
 }
@@ -101,7 +120,7 @@ function resampleOpaque(
   block: Rect,
   source: RasterImage,
   window: Rect,
-  positions: Float64Array,
+  positions: Float32Array,
   samples: number,
   weights: Float32Array,
   kernels: Kernels,
@@ -109,33 +128,66 @@ function resampleOpaque(
   kernels.reset();
   const { scratch } = kernels;
   const pixels = block.width * block.height;
+  const count = samples * samples;
   const work = {
     window: scratch.bytes(4 * window.width * window.height),
     windowWidth: window.width,
-    positions: scratch.floats(2 * pixels * samples * samples),
-    samplesPerPixel: samples * samples,
+    positions: scratch.floats(2 * pixels * count),
+    samplesPerPixel: count,
     pixels,
     weights: scratch.floats(weights.length),
     out: scratch.bytes(4 * pixels),
   };
-  for (let row = 0; row < window.height; row++) {
-    const from = 4 * ((window.y + row) * source.width + window.x);
-    work.window.set(source.data.subarray(from, from + 4 * window.width), 4 * row * window.width);
-  }
+  copyWindow(source, window, work.window);
   for (let k = 0; k < work.positions.length; k += 2) {
     work.positions[k] = positions[k]! - window.x;
     work.positions[k + 1] = positions[k + 1]! - window.y;
   }
   work.weights.set(weights);
   kernels.resample(work);
+  const isInside =
+    window.x >= 0 &&
+    window.y >= 0 &&
+    window.x + window.width <= source.width &&
+    window.y + window.height <= source.height;
+  if (!isInside) fadeAtEdge(work.out, positions, count, source);
   for (let row = 0; row < block.height; row++) {
     const pixelsOfRow = work.out.subarray(4 * row * block.width, 4 * (row + 1) * block.width);
     out.data.set(pixelsOfRow, 4 * ((block.y + row) * out.width + block.x));
   }
 }
 
-/** A block where the source ends or is transparent. */
-function resampleBlock(out: RasterImage, block: Rect, positions: Float64Array, samples: number, sample: Sampler): void {
+/** Copies a window of the source; beyond its edge the outermost pixels go on. */
+function copyWindow(source: RasterImage, window: Rect, out: Uint8Array): void {
+  const inside = intersect(window, wholeOf(source));
+  const from = new Uint32Array(source.data.buffer, source.data.byteOffset, source.width * source.height);
+  const to = new Uint32Array(out.buffer, out.byteOffset, window.width * window.height);
+  for (let row = 0; row < window.height; row++) {
+    const start = clamp(window.y + row, source.height) * source.width;
+    const at = row * window.width;
+    const left = inside.x - window.x;
+    to.set(from.subarray(start + inside.x, start + inside.x + inside.width), at + left);
+    to.fill(from[start + inside.x]!, at, at + left);
+    to.fill(from[start + inside.x + inside.width - 1]!, at + left + inside.width, at + window.width);
+  }
+}
+
+/** Gives pixels the share of them that the source covers as alpha. */
+function fadeAtEdge(pixels: Uint8Array, positions: Float32Array, count: number, source: Size): void {
+  for (let pixel = 0, k = 0; 4 * pixel < pixels.length; pixel++) {
+    let coverage = 0;
+    for (const end = k + 2 * count; k < end; k += 2) coverage += coverageAt(positions[k]!, positions[k + 1]!, source);
+    const alpha = Math.round((255 * coverage) / count);
+    if (alpha === 0) pixels.fill(0, 4 * pixel, 4 * pixel + 4);
+    else pixels[4 * pixel + 3] = alpha;
+  }
+}
+
+const coverageAt = (x: number, y: number, { width, height }: Size): number =>
+  edgeCoverage(x, width) * edgeCoverage(y, height);
+
+/** A block where the source is transparent somewhere. */
+function resampleBlock(out: RasterImage, block: Rect, positions: Float32Array, samples: number, sample: Sampler): void {
   const sum = new Float64Array(4);
   const each = 1 / (samples * samples);
   let k = 0;
@@ -178,7 +230,7 @@ function createSampler({ width, height, data }: RasterImage, weights: Float32Arr
   const taps = 2 * REACH;
   return (x, y, sum) => {
     // Where the kernel's middle lies outside, there is no picture; a px at the edge is covered in part.
-    const coverage = edgeCoverage(x, width) * edgeCoverage(y, height);
+    const coverage = coverageAt(x, y, { width, height });
     if (!(coverage > 0)) return;
     const x0 = Math.floor(x - 0.5);
     const y0 = Math.floor(y - 0.5);

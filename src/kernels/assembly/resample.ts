@@ -29,6 +29,9 @@ export function resampleBand(band: i32): void {
       const wy = weights + ((<usize>(TAPS * i32((y - top) * PHASES + 0.5))) << 2);
       const start = (i32(top) - REACH + 1) * stride + i32(left) - REACH + 1;
       for (let v = 0; v < TAPS; v++) {
+        const down = load<f32>(wy + ((<usize>v) << 2));
+        // Pushed along rows only, a picture needs one row of the six.
+        if (down === 0) continue;
         const from = source + ((<usize>(start + v * stride)) << 2);
         let row = f32x4.splat(0);
         for (let u = 0; u < TAPS; u++) {
@@ -37,7 +40,7 @@ export function resampleBand(band: i32): void {
           const weight = f32x4.splat(load<f32>(wx + ((<usize>u) << 2)));
           row = f32x4.add(row, f32x4.mul(weight, f32x4.convert_i32x4_s(levels)));
         }
-        sum = f32x4.add(sum, f32x4.mul(f32x4.splat(load<f32>(wy + ((<usize>v) << 2))), row));
+        sum = f32x4.add(sum, f32x4.mul(f32x4.splat(down), row));
       }
     }
     const mean = f32x4.add(f32x4.div(sum, f32x4.splat(f32(samples))), f32x4.splat(0.5));

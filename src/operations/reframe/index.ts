@@ -1,4 +1,3 @@
-import { FingoError } from '../../core/errors.ts';
 import { inLight } from '../../core/fill/fill.ts';
 import { photoToFrame } from '../../core/geometry/frameGeometry.ts';
 import { pasteImage } from '../../core/image/rasterImage.ts';
@@ -16,26 +15,10 @@ import {
   reportOf,
   type RebuildParams,
 } from '../rebuild/rebuildMarked.ts';
+import { requireUsableSize } from '../requireUsableSize.ts';
 import { describeFrame } from './describeFrame.ts';
 import { reframeSchema, type ReframeParams } from './schema.ts';
 import { vacancyMark } from './vacancy.ts';
-
-/** Larger frames are refused. */
-const MOST_PIXELS = 130_000_000;
-/** A frame may be so many times as large as the photo. */
-const MOST_TIMES = 9;
-
-/** Throws `out-of-range` for a frame that is too large for the photo or for this application. */
-export function requireUsableFrame({ rect }: ReframeParams['frame'], photo: Size): void {
-  const area = rect.width * rect.height;
-  const most = Math.min(MOST_PIXELS, MOST_TIMES * photo.width * photo.height);
-  if (area <= most) return;
-  const megapixels = (px: number): string => `${(px / 1e6).toFixed(px < 1e7 ? 1 : 0)} megapixels`;
-  throw new FingoError(
-    'out-of-range',
-    `The frame of ${megapixels(area)} is too large for this photo; make it ${megapixels(most)} or smaller.`,
-  );
-}
 
 /** What is rebuilt, in px of the frame, up to a share of the way outward. */
 function rebuildOf(params: ReframeParams, frame: Size & { photo: Size }, share = 1): RebuildParams {
@@ -92,9 +75,9 @@ export const reframeOperation: Operation<ReframeParams> = {
   strategies: REBUILD_STRATEGIES,
   summarize: ({ frame }) => `Frame ${describeFrame(frame)}`,
   reshape({ frame }, photo) {
-    requireUsableFrame(frame, photo);
+    requireUsableSize(frame.rect, photo);
     const { width, height } = frame.rect;
-    return { warp: { kind: 'projective', toTarget: photoToFrame(frame, photo) }, size: { width, height } };
+    return { warps: [{ kind: 'projective', toTarget: photoToFrame(frame, photo) }], size: { width, height } };
   },
   regions(params, frame, before = frame) {
     const rebuild = rebuildOf(params, { ...frame, photo: before });

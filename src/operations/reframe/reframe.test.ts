@@ -30,8 +30,8 @@ const paramsOf = (rect: object, extra: object = {}, upright: object = {}): Refra
 
 /** The photo in its frame, before and after its vacancies are rebuilt. */
 function framed(params: ReframeParams): { before: RasterImage; after: RasterImage; regions: number } {
-  const { warp, size } = reframeOperation.reshape!(params, PHOTO);
-  const before = drain(resampleImage(PHOTO, [warp], size, kernels));
+  const { warps, size } = reframeOperation.reshape!(params, PHOTO);
+  const before = drain(resampleImage(PHOTO, warps, size, kernels));
   const rects = reframeOperation.regions(params, size, PHOTO);
   if (rects.length === 0) return { before, after: before, regions: 0 };
   const regions = rects.map((rect) => ({ rect, image: cropImage(before, rect) }));

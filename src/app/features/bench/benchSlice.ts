@@ -15,6 +15,7 @@ import {
   EMPTY_DRAFT,
   fingerprint,
   frameDraft,
+  stretchDraft,
   isMarked,
   isPlacing,
   jobOf,
@@ -168,6 +169,34 @@ export const benchSlice = createSlice({
       state.gesture = '';
       state.paintTarget = 'mark';
       Object.assign(state, { lineWanted: false, lines: [] });
+    },
+    /** Room is gained by another frame, or by stretching. */
+    frameWayChosen(state, { payload: { way, photo } }: PayloadAction<{ way: 'reframe' | 'stretch'; photo: Size }>) {
+      const project = state.project;
+      if (!project || project.draft.what === way) return;
+      remember(project);
+      project.draft = way === 'stretch' ? stretchDraft(photo) : frameDraft(photo);
+      Object.assign(state, { lineWanted: false, lines: [], paintTarget: 'mark' });
+    },
+    stretchSet(state, { payload }: PayloadAction<Partial<NonNullable<Draft['stretch']>>>) {
+      changeDraft(
+        state,
+        (draft) => {
+          if (draft.stretch) Object.assign(draft.stretch, payload);
+          dropTakes(draft);
+        },
+        'stretch',
+      );
+    },
+    /** The picture as it stands is enlarged: a step of its own. */
+    enlarged(state, { payload }: PayloadAction<Size>) {
+      changeSteps(state, (project) => {
+        const operation = operationOf('enlarge');
+        const params = operation.schema.parse({ ...payload, take: { strategy: operation.strategies[0], seed: 1 } });
+        project.steps.push({ id: nanoid(), enabled: true, type: 'enlarge', version: operation.version, params });
+        project.draft = { ...EMPTY_DRAFT };
+        delete project.asideDraft;
+      });
     },
     frameSet(state, { payload }: PayloadAction<Partial<FrameParams>>) {
       changeDraft(
@@ -421,7 +450,7 @@ export const benchSlice = createSlice({
       } else project.steps.push({ id: nanoid(), enabled: true, ...content });
       if (isMarked(project.draft)) project.lastMark = project.draft.mark;
       const [next, ...waiting] = project.draft.waiting;
-      if (what === 'reframe') {
+      if (jobOf(project.draft) === 'frame') {
         backToSubjects(project);
         return;
       }
@@ -517,8 +546,9 @@ function keepPlaces(project: Project, changed: Step, before: { x: number; y: num
 
 /** After a new frame: the draft on subjects that waited, its marks where they are in the picture. */
 function backToSubjects(project: Project): void {
-  const { frame } = project.draft.reframe!;
-  const [dx, dy] = [-frame.rect.x, -frame.rect.y];
+  // Stretching leaves no mark where it was: what waited is at its old place only to the left and above.
+  const { x, y } = project.draft.reframe?.frame.rect ?? { x: 0, y: 0 };
+  const [dx, dy] = [-x, -y];
   const waiting = project.asideDraft;
   project.draft = waiting ? shiftMarks(waiting, dx, dy) : { ...EMPTY_DRAFT };
   dropTakes(project.draft);

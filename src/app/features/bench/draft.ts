@@ -4,6 +4,7 @@ import { borrowSchema } from '../../../operations/borrow/schema.ts';
 import { clearSchema, type ClearParams } from '../../../operations/clear/schema.ts';
 import { lengthenSchema } from '../../../operations/lengthen/schema.ts';
 import { operationOf, type StepParams } from '../../../operations/catalogue.ts';
+import { stretchSchema } from '../../../operations/stretch/schema.ts';
 import { reframeSchema } from '../../../operations/reframe/schema.ts';
 import { placingSchema } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../../../operations/recipe.ts';
@@ -24,7 +25,8 @@ export const EMPTY_DRAFT: Draft = {
 /** The jobs on the Bench. */
 export type Job = 'subjects' | 'frame';
 
-export const jobOf = (draft: Draft): Job => (draft.what === 'reframe' ? 'frame' : 'subjects');
+export const jobOf = (draft: Draft): Job =>
+  draft.what === 'reframe' || draft.what === 'stretch' ? 'frame' : 'subjects';
 
 /** A draft that changes the frame of a picture of this size; as yet it is that picture's own. */
 export const frameDraft = (photo: Size): Draft => ({
@@ -33,6 +35,13 @@ export const frameDraft = (photo: Size): Draft => ({
   reframe: reframeSchema.pick({ frame: true, sides: true, rimPx: true, passes: true }).parse({
     frame: { rect: wholeOf(photo) },
   }),
+});
+
+/** A draft that stretches a picture of this size; as yet it keeps its size. */
+export const stretchDraft = ({ width, height }: Size): Draft => ({
+  ...EMPTY_DRAFT,
+  what: 'stretch',
+  stretch: { width, height, part: { left: 0, top: 0, right: 1, bottom: 1 } },
 });
 
 export type What = NonNullable<Draft['what']>;
@@ -59,7 +68,7 @@ export const isMoved = ({ placement: p }: Draft): boolean =>
 
 /** What is still missing before takes can be made, as one sentence; undefined when nothing is. */
 export function whatIsMissing(draft: Draft): string | undefined {
-  if (draft.what === 'reframe') return undefined;
+  if (jobOf(draft) === 'frame') return undefined;
   if (!isMarked(draft)) return 'Mark something first: draw loosely around it.';
   if (!draft.what) return 'Choose what happens to it.';
   if (!isMoved(draft)) return DRAG_FIRST[draft.what];
@@ -81,6 +90,8 @@ export function paramsOf(draft: Draft): StepParams {
   switch (draft.what!) {
     case 'reframe':
       return reframeSchema.parse({ ...draft.reframe, ...common, light: draft.rebuiltLight, take });
+    case 'stretch':
+      return stretchSchema.parse({ ...draft.stretch, ...(draft.protect && { keep: draft.protect }), take });
     case 'lengthen':
       return lengthenSchema.parse({ ...how, by: shift, take });
     case 'borrow':
@@ -102,6 +113,14 @@ export function paramsOf(draft: Draft): StepParams {
       return clearSchema.parse({ ...how, light: draft.rebuiltLight, take });
   }
 }
+
+/** Whether a draft gives the picture another size. */
+export const isStretched = ({ stretch }: Draft, photo: Size): boolean =>
+  stretch !== undefined && (stretch.width !== photo.width || stretch.height !== photo.height);
+
+/** Drafts with equal keys carry the picture over in the same way; undefined for those that leave its frame as it is. */
+export const shapeKey = ({ reframe, stretch, protect }: Draft): string | undefined =>
+  reframe ? JSON.stringify(reframe.frame) : stretch && JSON.stringify([stretch, protect]);
 
 /** Two drafts with equal fingerprints give the same takes. */
 export function fingerprint(draft: Draft): string {
@@ -127,6 +146,10 @@ function withParams(base: Draft, { type, params }: Step): Draft {
   if (type === 'reframe') {
     const { light, frame, sides, rimPx, passes, ...how } = reframeSchema.parse(params);
     return { ...base, ...howOf(how), rebuiltLight: light, reframe: { frame, sides, rimPx, passes } };
+  }
+  if (type === 'stretch') {
+    const { keep, width, height, part } = stretchSchema.parse(params);
+    return { ...base, stretch: { width, height, part }, ...(keep && { protect: keep }) };
   }
   if (type === 'lengthen') {
     const { by, ...how } = lengthenSchema.parse(params);

@@ -7,9 +7,8 @@ import { describePlacement } from '../../../../operations/rebuild/describePlacem
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
-import { isMarked, isMoved, isPlacing } from '../draft.ts';
-import { FrameCard } from '../frame/FrameCard.tsx';
-import { useFrameDraft } from '../frame/useFrameDraft.ts';
+import { isMarked, isMoved, isPlacing, jobOf } from '../draft.ts';
+import { FrameJob } from '../frame/FrameJob.tsx';
 import { CardPart } from './CardPart.tsx';
 import { MarkPart } from './MarkPart.tsx';
 import { RebuildPart, rebuildLine } from './RebuildPart.tsx';
@@ -22,7 +21,7 @@ type PartName = 'mark' | 'what' | 'rebuild';
 export function ChangeCard() {
   const dispatch = useAppDispatch();
   const trouble = useAppSelector((state) => state.bench.trouble);
-  const outlook = useFrameDraft();
+  const job = useAppSelector((state) => jobOf(state.bench.project!.draft));
   return (
     <Box
       component="aside"
@@ -46,7 +45,7 @@ export function ChangeCard() {
           {trouble}
         </Alert>
       )}
-      {outlook ? <FrameCard {...outlook} /> : <SubjectParts />}
+      {job === 'frame' ? <FrameJob /> : <SubjectParts />}
     </Box>
   );
 }

@@ -4,9 +4,9 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { takeId } from '../../../desk/desk.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { useBenchParts } from '../benchContext.ts';
+import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
-import { whatIsMissing } from '../draft.ts';
+import { isStretched, whatIsMissing } from '../draft.ts';
 import { useFrameDraft } from '../frame/useFrameDraft.ts';
 import { Advice } from './Advice.tsx';
 import { TakeList } from './TakeList.tsx';
@@ -18,8 +18,13 @@ export function TakesPart() {
   const draft = useAppSelector((state) => state.bench.project!.draft);
   const { stage, share } = useAppSelector((state) => state.bench.work);
   const outlook = useFrameDraft();
-  const missing = outlook?.isUnchanged ? 'Drag the frame, or choose a ratio.' : whatIsMissing(draft);
-  const isPlain = outlook !== undefined && !outlook.isRebuilt;
+  const { photo } = useDeskView().source;
+  const missing = outlook?.isUnchanged
+    ? 'Drag the frame, or choose a ratio.'
+    : draft.stretch && !isStretched(draft, photo)
+      ? 'Drag an edge of the picture, or give a size.'
+      : whatIsMissing(draft);
+  const isPlain = draft.stretch !== undefined || (outlook !== undefined && !outlook.isRebuilt);
   const working = stage !== '';
   const shown = draft.takes.filter((take) => !take.setAside);
   const aside = draft.takes.filter((take) => take.setAside);
@@ -36,7 +41,7 @@ export function TakesPart() {
             onClick={() => void (isPlain ? desk.useFrame() : desk.makeTakes())}
             title={isPlain ? undefined : 'Key T'}
           >
-            {isPlain ? 'Use this frame' : 'Make takes'}
+            {draft.stretch ? 'Use the stretched picture' : isPlain ? 'Use this frame' : 'Make takes'}
           </Button>
           <Typography variant="body2" color="text.secondary">
             {missing ??

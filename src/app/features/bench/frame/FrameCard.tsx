@@ -1,14 +1,16 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { describeFrame } from '../../../../operations/reframe/describeFrame.ts';
+import { useAppSelector } from '../../../store/store.ts';
 import { CardPart } from '../card/CardPart.tsx';
 import { TakesPart } from '../card/TakesPart.tsx';
 import { ComposePart } from './ComposePart.tsx';
 import { MarginsPart } from './MarginsPart.tsx';
+import { PrintPart } from './PrintPart.tsx';
 import { SizePart } from './SizePart.tsx';
 import { StraightPart } from './StraightPart.tsx';
 import type { FrameOutlook } from './useFrameDraft.ts';
 
-type PartName = 'size' | 'straight' | 'margins' | 'compose';
+type PartName = 'size' | 'straight' | 'margins' | 'print' | 'compose';
 
 /** The change of the frame, read from top to bottom: how large, how straight, what becomes of the margins, takes. */
 export function FrameCard(outlook: FrameOutlook) {
@@ -17,8 +19,14 @@ export function FrameCard(outlook: FrameOutlook) {
     size: true,
     straight: true,
     margins: false,
+    print: false,
     compose: false,
   });
+  const hasTakes = useAppSelector((state) => state.bench.project!.draft.takes.length > 0);
+  // Takes need the room.
+  useEffect(() => {
+    if (hasTakes) setOpen({ size: false, straight: false, margins: false, print: false, compose: false });
+  }, [hasTakes]);
   const toggle = (part: PartName) => (): void => setOpen((now) => ({ ...now, [part]: !now[part] }));
   const rebuilt = vacant.filter((side) => margins.sides.includes(side));
   const [size, ...straight] = describeFrame(frame).split(', ');
@@ -47,8 +55,11 @@ export function FrameCard(outlook: FrameOutlook) {
       >
         <MarginsPart {...outlook} />
       </CardPart>
+      <CardPart number={4} title="Print" line="Size, resolution" open={open.print} onToggle={toggle('print')}>
+        <PrintPart {...outlook} />
+      </CardPart>
       <CardPart
-        number={4}
+        number={5}
         title="To compose by"
         line="Lines, safe margin"
         open={open.compose}

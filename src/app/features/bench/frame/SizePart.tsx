@@ -4,14 +4,15 @@ import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { withEdges, withRatio } from '../../../../core/geometry/frameRects.ts';
 import { wholeOf, type Rect } from '../../../../core/image/rect.ts';
-import { LONGEST_FRAME_PX, SIDES, type Side } from '../../../../operations/reframe/schema.ts';
+import { SIDES, type Side } from '../../../../operations/reframe/schema.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { benchActions } from '../benchSlice.ts';
 import { choiceGrid } from '../card/choiceGrid.ts';
 import { PxSlider } from '../card/PxSlider.tsx';
+import { SideField } from './SideField.tsx';
 import { parseRatio, RATIOS } from './ratios.ts';
 import type { FrameOutlook } from './useFrameDraft.ts';
 
@@ -118,31 +119,6 @@ function RatioFields({ rect, onChange }: { rect: Rect; onChange: (rect: Rect) =>
         <ToggleButton value="cut">Cut to it</ToggleButton>
       </ToggleButtonGroup>
     </>
-  );
-}
-
-/** A length in px that is taken over when the field is left or Enter is pressed. */
-function SideField({ label, value, onChange }: { label: string; value: number; onChange: (value: number) => void }) {
-  const [text, setText] = useState(String(value));
-  useEffect(() => setText(String(value)), [value]);
-  const number = Number(text);
-  const isUsable = Number.isInteger(number) && number >= 1 && number <= LONGEST_FRAME_PX;
-  const take = (): void => {
-    if (isUsable && number !== value) onChange(number);
-    else if (!isUsable) setText(String(value));
-  };
-  return (
-    <TextField
-      size="small"
-      label={`${label}, px`}
-      value={text}
-      error={!isUsable}
-      helperText={isUsable ? undefined : `From 1 to ${LONGEST_FRAME_PX} px.`}
-      slotProps={{ htmlInput: { inputMode: 'numeric' } }}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={take}
-      onKeyDown={(event) => event.key === 'Enter' && take()}
-    />
   );
 }
 

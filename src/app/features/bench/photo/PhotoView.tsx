@@ -11,7 +11,7 @@ import { useAppDispatch, useAppSelector, useAppStore } from '../../../store/stor
 import { SURROUNDS } from '../../../theme/viewSettings.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions, selectPhotoState, type MarkTool } from '../benchSlice.ts';
-import { isDragged, isMarked, isPlacing, type What } from '../draft.ts';
+import { isDragged, isMarked, isPlacing, jobOf, type What } from '../draft.ts';
 import { dragCorner } from '../gestures/dragCorner.ts';
 import { dragHorizon } from '../gestures/dragHorizon.ts';
 import { drawFrame } from '../gestures/drawFrame.ts';
@@ -139,7 +139,7 @@ export function PhotoView() {
         return paintStroke(at, combine, { radiusPx, hardness, intensity }, done);
     }
   };
-  const isFraming = draft.reframe !== undefined && bench.paintTarget === 'mark';
+  const isFraming = jobOf(draft) === 'frame' && bench.paintTarget === 'mark';
   const frameHand = useFrameHand({ photo, view, bench });
   const keys = usePhotoKeys({ photo, view, bench, gesture, begin, schedule });
 

@@ -1,5 +1,5 @@
 import { placementToAffine, type Affine } from '../../../../core/image/affine.ts';
-import { isAsTaken, uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
+import { AS_TAKEN, isAsTaken, uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
 import type { DrawnLine } from '../../../../core/geometry/uprightFrom.ts';
 import type { Size } from '../../../../core/image/rect.ts';
 import type { FrameParams } from '../../../../operations/reframe/schema.ts';
@@ -9,7 +9,7 @@ import type { PlacementParams } from '../../../../operations/rebuild/rebuildSche
 import type { Draft } from '../../../../storage/projectSchema.ts';
 import { takeId, type DeskView } from '../../../desk/desk.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
-import { fingerprint, isMarked, isPlacing } from '../draft.ts';
+import { fingerprint, isMarked, isPlacing, isStretched, shapeKey } from '../draft.ts';
 import type { Overlays, PaintTarget } from '../benchSlice.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
@@ -71,6 +71,10 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
     paintReframing(context, scene, scene.draft.reframe.frame);
     return;
   }
+  if (scene.draft.stretch && !original && splitAt === undefined) {
+    paintStretching(context, scene, scene.draft.stretch);
+    return;
+  }
   paintTiles(context, scene.tiles, scene.desk.untouched, view, screen, pixelRatio);
   if (original) return;
   context.save();
@@ -103,7 +107,7 @@ function paintReframing(context: CanvasRenderingContext2D, scene: BenchScene, se
   const inCssPx = (): void => context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
   inCssPx();
   paintVacancy(context, frame.rect, view);
-  const isMade = desk.reframed && desk.reframed.frame === set && frame === set;
+  const isMade = desk.reframed?.key === shapeKey(scene.draft) && frame === set;
   context.setTransform(1, 0, 0, 1, 0, 0);
   if (isMade) {
     const inFrame = { ...view, x: view.x - frame.rect.x, y: view.y - frame.rect.y };
@@ -124,7 +128,7 @@ function paintReframing(context: CanvasRenderingContext2D, scene: BenchScene, se
     view,
     screen,
     overlays: scene.markShown ? scene.overlays : undefined,
-    isMade: isMade ?? false,
+    isMade,
     isDragged: live?.kind === 'frame',
   });
   if (desk.painted.donors) paintDonors(context, desk.painted.donors, view);
@@ -132,6 +136,35 @@ function paintReframing(context: CanvasRenderingContext2D, scene: BenchScene, se
   const drawn = live?.kind === 'line' ? [...scene.drawnLines, live] : scene.drawnLines;
   for (const { from, to } of drawn) {
     doubleOutline(context, ringsToPath([[from.x, from.y, to.x, to.y]], view));
+  }
+  paintLive(context, scene);
+}
+
+/** The stretched picture; until it is there, and while something is drawn on it, the picture as it was. */
+function paintStretching(context: CanvasRenderingContext2D, scene: BenchScene, set: Size): void {
+  const { desk, live, view, screen, pixelRatio } = scene;
+  const rect = live?.kind === 'frame' ? live.rect : { x: 0, y: 0, width: set.width, height: set.height };
+  const isDrawn = scene.paintTarget === 'protect';
+  const isMade = desk.reframed?.key === shapeKey(scene.draft) && live?.kind !== 'frame' && !isDrawn;
+  if (isMade && isStretched(scene.draft, desk.source.photo)) {
+    paintTiles(context, scene.tiles, desk.reframed!.source, view, screen, pixelRatio);
+  } else {
+    paintTiles(context, scene.tiles, desk.source, view, screen, pixelRatio);
+    paintPatches(context, desk.base, view, pixelRatio, scene.whenReady);
+  }
+  context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
+  if (!isMade && desk.painted.protect) paintNamed(context, desk.painted.protect, view, 'Keeps its shape');
+  if (!isDrawn) {
+    const frame = { ...AS_TAKEN, rect };
+    paintFrame(context, {
+      frame,
+      photo: desk.source.photo,
+      view,
+      screen,
+      overlays: undefined,
+      isMade: true,
+      isDragged: false,
+    });
   }
   paintLive(context, scene);
 }

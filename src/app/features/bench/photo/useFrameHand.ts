@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from 'react';
-import { isAsTaken, uprightCorners, uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
+import { AS_TAKEN, isAsTaken, uprightCorners, uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
 import { boundsOfPoints } from '../../../../core/geometry/frameRects.ts';
 import { applyHomography, invertHomography } from '../../../../core/geometry/homography.ts';
 import { largestRectInside } from '../../../../core/geometry/rectInside.ts';
@@ -29,7 +29,13 @@ interface FrameHandInput {
 export function useFrameHand({ photo, view, bench }: FrameHandInput) {
   const dispatch = useAppDispatch();
   const { draft, lineWanted, lines, frameRatio } = bench;
-  const frame = draft.reframe?.frame;
+  const { stretch } = draft;
+  const frame = useMemo(
+    () =>
+      draft.reframe?.frame ??
+      (stretch && { ...AS_TAKEN, rect: { x: 0, y: 0, width: stretch.width, height: stretch.height } }),
+    [draft.reframe, stretch],
+  );
   const isFraming = frame !== undefined;
 
   useEffect(() => {
@@ -71,9 +77,13 @@ export function useFrameHand({ photo, view, bench }: FrameHandInput) {
       y: rects.flatMap(({ y, height }) => [y, y + height]),
     };
     const nearPx = NEAR_PX / view.get().scale;
-    return dragFrame(frame.rect, grip, at, { ratio: frameRatio, stops, nearPx }, (rect) =>
-      dispatch(benchActions.frameSet({ rect })),
-    );
+    // Stretching, only the size counts: the whole cannot be put elsewhere, and no ratio is kept.
+    if (stretch && grip.x === 0 && grip.y === 0) return undefined;
+    const ratio = stretch ? undefined : frameRatio;
+    return dragFrame(frame.rect, grip, at, { ratio, stops, nearPx }, (rect) => {
+      if (stretch) dispatch(benchActions.stretchSet({ width: rect.width, height: rect.height }));
+      else dispatch(benchActions.frameSet({ rect }));
+    });
   };
 
   const cursor = (screenPoint: Point): string =>
