@@ -1,4 +1,5 @@
 import type { RasterImage } from '../src/core/image/rasterImage.ts';
+import type { Rect } from '../src/core/image/rect.ts';
 import type { Mask } from '../src/core/mask/mask.ts';
 import { createTwinKernels } from '../src/core/kernels/twinKernels.ts';
 import { createGridSolver } from '../src/core/blend/gridLaplacian.ts';
@@ -45,6 +46,32 @@ export function membraneFill(image: RasterImage, mark: Mask): RasterImage {
   const values = createGridSolver(system, createTwinKernels()).solve(rightSides, 1e-4, 40);
   for (let i = 0; i < n; i++) {
     if (mark.data[i]) for (let c = 0; c < 3; c++) out.data[4 * i + c] = values[4 * i + c]!;
+  }
+  return out;
+}
+
+/** Everything outside `kept` as its mirror image over the nearest edge. */
+export const mirroredBorder = (image: RasterImage, kept: Rect): RasterImage =>
+  bordered(image, kept, (distance) => distance - 1);
+
+/** Everything outside `kept` as its outermost strip, half as wide as the border, stretched over it. */
+export const stretchedBorder = (image: RasterImage, kept: Rect): RasterImage =>
+  bordered(image, kept, (distance, border) => Math.floor(0.5 * (border - distance)));
+
+/** Copies from so many px inside the edge, as told for a distance outside it. */
+function bordered(image: RasterImage, kept: Rect, inside: (distance: number, border: number) => number): RasterImage {
+  const out = { ...image, data: image.data.slice() };
+  const [right, bottom] = [kept.x + kept.width - 1, kept.y + kept.height - 1];
+  const back = (value: number, low: number, high: number, length: number): number => {
+    if (value > high) return high - Math.min(high - low, inside(value - high, length - 1 - high));
+    return value < low ? low + Math.min(high - low, inside(low - value, low)) : value;
+  };
+  for (let y = 0; y < image.height; y++) {
+    const fromY = back(y, kept.y, bottom, image.height);
+    for (let x = 0; x < image.width; x++) {
+      const from = 4 * (fromY * image.width + back(x, kept.x, right, image.width));
+      out.data.set(image.data.subarray(from, from + 4), 4 * (y * image.width + x));
+    }
   }
   return out;
 }

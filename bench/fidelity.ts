@@ -14,6 +14,12 @@ export interface Fidelity {
   seam: number;
 }
 
+export const cells = (f: Fidelity): number[] => [f.tone, f.texture, f.lines, f.seam];
+
+/** One figure for comparing takes: each measure as a share of the flat fill's. */
+export const overall = (f: Fidelity, flat: Fidelity): number =>
+  cells(f).reduce((sum, value, k) => sum + value / cells(flat)[k]!, 0) / 4;
+
 /** Compares `result` with `truth` over the marked pixels. All of one size. */
 export function fidelity(result: RasterImage, truth: RasterImage, mark: Mask): Fidelity {
   requireSameSize(truth, result, 'The result');

@@ -3,7 +3,7 @@ import type { RasterImage } from '../src/core/image/rasterImage.ts';
 import type { Mask } from '../src/core/mask/mask.ts';
 import { writePicture } from '../src/formats/node/pictureFiles.ts';
 import { flatFill, membraneFill } from './baselines.ts';
-import { fidelity, type Fidelity } from './fidelity.ts';
+import { cells, fidelity, overall, type Fidelity } from './fidelity.ts';
 import { FIRST_ROUND, rebuild } from './rebuild.ts';
 import { demoPhoto, jarsWithShadow, looseMask, truthPhoto } from './scenes.ts';
 import type { Table } from './table.ts';
@@ -45,11 +45,6 @@ async function scenes(): Promise<Scene[]> {
     },
   ];
 }
-
-const cells = (f: Fidelity): number[] => [f.tone, f.texture, f.lines, f.seam];
-/** One figure for comparing takes: each measure as a share of the flat fill's. */
-const overall = (f: Fidelity, flat: Fidelity): number =>
-  cells(f).reduce((sum, value, k) => sum + value / cells(flat)[k]!, 0) / 4;
 
 /** Every strategy and two baselines against the truth, and how well the ranking picks; pictures go to `folder`. */
 export async function measureQuality(folder: string, kernels: Kernels): Promise<Table[]> {

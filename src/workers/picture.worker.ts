@@ -7,6 +7,7 @@ import { scaling } from '../core/geometry/warp.ts';
 import type { Task } from '../core/progress.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { wholeOf, type Rect, type Size } from '../core/image/rect.ts';
+import { findFixations, type Fixation } from '../core/measures/gaze.ts';
 import { findHorizon } from '../core/planes/findHorizon.ts';
 import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
@@ -172,6 +173,9 @@ const api = {
   /** The picture with these patches, reduced for what is found by looking at all of it. */
   look: (key: string, patches: Patch[]): Promise<Answer<RasterImage>> =>
     answer(async () => lookAt(await composedPicture(key, patches))),
+  /** Where the eye goes in the picture with these patches. */
+  fixations: (key: string, patches: Patch[], most: number): Promise<Answer<Fixation[]>> =>
+    answer(async () => findFixations(await composedPicture(key, patches), most)),
   /** The picture with these patches, at a size for looking at. */
   overview: async (key: string, patches: Patch[], longestPx: number): Promise<ImageBitmap> => {
     const { data, width, height } = halved(await composedPicture(key, patches), longestPx);

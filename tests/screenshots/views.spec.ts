@@ -18,6 +18,21 @@ const LOOP: PhotoPoint[] = [
   [700, 1030],
 ];
 
+test('the frame', async ({ page }) => {
+  const bench = await openDemo(page, 'The house front', { width: 1600, height: 2400 });
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.getByRole('button', { name: 'Square up by its lines' }).click();
+  await expect(page.getByText('Upright lines stand upright now.')).toBeVisible();
+  await page.getByRole('button', { name: /^1 Frame/ }).click();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: shot('frame') });
+  await page.getByRole('button', { name: 'Make takes' }).click();
+  await expect(bench.progress).toBeVisible();
+  await expect(bench.progress).toBeHidden({ timeout: 90_000 });
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: shot('frame-takes') });
+});
+
 test('the main views', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByText('The glaze table')).toBeVisible();

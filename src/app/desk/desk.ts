@@ -1,6 +1,7 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
 import type { Quad } from '../../core/geometry/insetQuad.ts';
+import type { Fixation } from '../../core/measures/gaze.ts';
 import type { Combine } from '../../core/mask/combine.ts';
 import type { Preview, Progress } from '../../core/progress.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
@@ -49,6 +50,7 @@ const SMALLEST_SLACK_PX = 4;
 const GUESSED_HORIZON = 0.35;
 /** The picture is turned and tilted at this size, or up to twice as large, while its frame is set. */
 const OVERVIEW_PX = 1200;
+const MOST_FIXATIONS = 5;
 /** Progress is told at most this often. */
 const REPORT_MS = 120;
 
@@ -61,6 +63,8 @@ export interface DeskView {
   base: Patch[];
   /** The picture in the draft's frame, once a take has been made there. */
   reframed?: { source: PixelSource; key: string } | undefined;
+  /** Where the eye goes in what is in sight, in px of it, as long as it is asked for. */
+  gaze?: Gaze | undefined;
   /** The picture small, for looking at while it is turned. */
   overview?: ImageBitmap | undefined;
   /** What the draft's takes give, by take. */
@@ -78,6 +82,12 @@ export interface DeskView {
   preview?: Preview;
 }
 
+/** Fixations and what they were found in: the picture before, or the draft's new frame with a take. */
+export interface Gaze {
+  fixations: Fixation[];
+  of: string;
+}
+
 /** What is painted beside the mark. */
 export const PAINTINGS = ['donors', 'protect', 'inFront', 'belongs', 'belongsNot'] as const;
 export type Painting = (typeof PAINTINGS)[number];
@@ -88,6 +98,12 @@ export const SETTING_LEVELS = [0, 25, 50, 75, 100] as const;
 export const sampleId = (setting: Setting, level: number): string => `${setting}/${level}`;
 
 export const takeId = (spec: TakeSpec): string => `${spec.strategy}/${spec.seed}`;
+
+/** Names what is in sight: the picture as it stands, or the draft's new frame with the chosen take. */
+export function gazeOf({ source, base, reframed }: DeskView, draft: Draft): string {
+  if (!reframed || reframed.key !== shapeKey(draft)) return `${source.key} ${base.length}`;
+  return `${reframed.source.key} ${draft.chosen ? takeId(draft.chosen) : ''}`;
+}
 
 /** Everything behind the Bench that is not plain state: the picture, the computing workers, results as pixels. */
 export interface Desk {
@@ -446,6 +462,30 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     else if (!cutOutShown || !sameSubject(draft, cutOutShown)) void followSubject(draft);
     followTakes(draft);
     followStretch(draft);
+    void followGaze(draft);
+  };
+
+  let gazeAsked = '';
+  const followGaze = async (draft: Draft): Promise<void> => {
+    const of = gazeOf(view, draft);
+    const wanted = bench().overlays.gaze ? of : '';
+    if (wanted === gazeAsked) return;
+    gazeAsked = wanted;
+    if (!wanted) {
+      show({ gaze: undefined });
+      return;
+    }
+    const take = draft.chosen && view.takes.get(takeId(draft.chosen));
+    const isMade = view.reframed?.key === shapeKey(draft) && view.reframed !== undefined;
+    const shown = isMade
+      ? { source: view.reframed!.source, patches: take ?? [] }
+      : { source: view.source, patches: view.base };
+    try {
+      const fixations = await picture.fixations(shown, MOST_FIXATIONS);
+      if (gazeAsked === of) show({ gaze: { fixations, of } });
+    } catch (error) {
+      tell(error);
+    }
   };
 
   /** A stretched picture is shown as soon as its settings rest. */

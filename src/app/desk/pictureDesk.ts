@@ -1,6 +1,7 @@
 import { wrap } from 'comlink';
 import { FingoError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
+import type { Fixation } from '../../core/measures/gaze.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import type { ReachOptions, ReachTarget } from '../../core/segment/colourReach.ts';
 import type { PixelSource } from '../../engine/pictureSource.ts';
@@ -32,6 +33,8 @@ export interface PictureDesk {
   horizon(picture: ShownPicture): Promise<number | undefined>;
   /** What sets a picture straight, as far as its lines tell it. */
   upright(picture: ShownPicture): Promise<UprightProposal>;
+  /** Where the eye goes, the first place first. */
+  fixations(picture: ShownPicture, most: number): Promise<Fixation[]>;
   encode(picture: ShownPicture, format: PictureFormat, delivery: Delivery): Promise<Blob>;
   thumbnail(picture: ShownPicture, longestPx: number): Promise<Blob>;
   /** The picture at a size for looking at: its longer side at least so many px, if it has them, and less than twice. */
@@ -64,6 +67,7 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
       shadow: async ({ source, patches }, mark) => unwrap(await api.shadow(source.key, patches, mark)),
       horizon: async ({ source }) => unwrap(await api.horizon(source.key)),
       upright: async ({ source, patches }) => unwrap(await api.upright(source.key, patches)),
+      fixations: async ({ source, patches }, most) => unwrap(await api.fixations(source.key, patches, most)),
       areas: async (mark, photo) => unwrap(await api.areas(mark, photo)),
       encode: async ({ source, patches }, format, delivery) =>
         unwrap(await api.encode(source.key, patches, format, delivery)),

@@ -8,7 +8,7 @@ import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { drain } from '../progress.ts';
 import { AS_TAKEN, uprightHomography } from './frameGeometry.ts';
 import { resampleImage } from './resampleImage.ts';
-import { sourceFinder, wholeShiftOf, type Warp } from './warp.ts';
+import { backThrough, wholeShiftOf, type Warp } from './warp.ts';
 
 const SIZE = { width: 220, height: 160 };
 const grain = noise(5, 10);
@@ -109,10 +109,9 @@ test('a displaced warp pushes along its axis by what its grid says', () => {
     rows: 2,
     shifts: new Float32Array([0, 10, 20, 0, 10, 20]),
   };
-  const find = sourceFinder([warp, shifted(5, 0)]);
-  const at = { x: 0, y: 0 };
-  find(55, 20, at);
-  expect([at.x, at.y]).toEqual([60, 20]);
+  const at = Float64Array.of(55, 20);
+  backThrough([warp, shifted(5, 0)])(at, 1);
+  expect(Array.from(at)).toEqual([60, 20]);
   expect(wholeShiftOf([warp])).toBeUndefined();
   expect(wholeShiftOf([shifted(3, 4), shifted(-1, 0)])).toEqual({ x: 2, y: 4 });
 });

@@ -3,13 +3,14 @@ import { intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
 import type { Task } from '../progress.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { lanczosWeights, PHASES, REACH } from './lanczosBand.ts';
-import type { Point } from './homography.ts';
-import { sourceFinder, wholeShiftOf, type FindSource, type Warp } from './warp.ts';
+import { backThrough, wholeShiftOf, type CarryBack, type Warp } from './warp.ts';
 
 /** The scale is measured anew on blocks of this side. */
 const BLOCK_PX = 128;
 /** More samples a pixel in each direction are not taken. */
 const MOST_SAMPLES = 8;
+/** One sample serves for shrinking by so much more than its number; the kernel's own reach takes care of it. */
+const TOLERATED_SHRINKING = 0.35;
 /** Larger windows of the source are not laid out for the kernel. */
 const MOST_WINDOW_PX = 4_000_000;
 
@@ -32,19 +33,20 @@ export function* resampleImage(
     pasteImage(out, shift, source);
     return out;
   }
-  const find = sourceFinder(warps);
+  const back = backThrough(warps);
   const weights = lanczosWeights();
   const sample = createSampler(source, weights);
-  const positions = new Float32Array(2 * (BLOCK_PX * MOST_SAMPLES) ** 2);
+  const positions = new Float64Array(2 * (BLOCK_PX * MOST_SAMPLES) ** 2);
   for (let y = 0; y < size.height; y += BLOCK_PX) {
     for (let x = 0; x < size.width; x += BLOCK_PX) {
       const block = intersect({ x, y, width: BLOCK_PX, height: BLOCK_PX }, wholeOf(size));
-      const samples = samplesFor(find, x + block.width / 2, y + block.height / 2);
-      const reach = locate(block, find, samples, source, positions);
+      const samples = samplesFor(back, x + block.width / 2, y + block.height / 2);
+      const reach = locate(block, back, samples, source, positions);
+      const count = samples.along * samples.down;
       if (!reach) continue;
       const window = windowOf(source, reach);
-      if (window) resampleOpaque(out, block, source, window, positions, samples, weights, kernels);
-      else resampleBlock(out, block, positions, samples, sample);
+      if (window) resampleOpaque(out, block, source, window, positions, count, weights, kernels);
+      else resampleBlock(out, block, positions, count, sample);
     }
     yield { stage: 'Carrying the picture over', share: y / size.height };
   }
@@ -60,36 +62,39 @@ const BEYOND_PX = 1;
  */
 function locate(
   block: Rect,
-  find: FindSource,
-  samples: number,
+  back: CarryBack,
+  { along, down }: Samples,
   source: Size,
-  positions: Float32Array,
+  positions: Float64Array,
 ): Box | undefined {
-  const at: Point = { x: 0, y: 0 };
-  const [right, bottom] = [source.width + BEYOND_PX, source.height + BEYOND_PX];
-  const box = { left: right, top: bottom, right: -BEYOND_PX, bottom: -BEYOND_PX };
-  let touches = false;
-  let k = 0;
+  let end = 0;
   for (let y = block.y; y < block.y + block.height; y++) {
     for (let x = block.x; x < block.x + block.width; x++) {
-      for (let v = 0; v < samples; v++) {
-        for (let u = 0; u < samples; u++) {
-          find(x + (u + 0.5) / samples, y + (v + 0.5) / samples, at);
-          // What lies on a warp's horizon is not a number, and outside.
-          const px = at.x > -BEYOND_PX ? (at.x < right ? at.x : right) : -BEYOND_PX;
-          const py = at.y > -BEYOND_PX ? (at.y < bottom ? at.y : bottom) : -BEYOND_PX;
-          touches ||= px > -BEYOND_PX && px < right && py > -BEYOND_PX && py < bottom;
-          positions[k++] = px;
-          positions[k++] = py;
-          if (px < box.left) box.left = px;
-          if (px > box.right) box.right = px;
-          if (py < box.top) box.top = py;
-          if (py > box.bottom) box.bottom = py;
+      for (let v = 0; v < down; v++) {
+        for (let u = 0; u < along; u++) {
+          positions[end++] = x + (u + 0.5) / along;
+          positions[end++] = y + (v + 0.5) / down;
         }
       }
     }
   }
-  return touches ? box : undefined;
+  back(positions, end / 2);
+  const [right, bottom] = [source.width + BEYOND_PX, source.height + BEYOND_PX];
+  let [leftmost, topmost, rightmost, lowest] = [right, bottom, -BEYOND_PX, -BEYOND_PX];
+  let touches = false;
+  for (let k = 0; k < end; k += 2) {
+    // What lies on a warp's horizon is not a number, and outside.
+    const x = positions[k]! > -BEYOND_PX ? (positions[k]! < right ? positions[k]! : right) : -BEYOND_PX;
+    const y = positions[k + 1]! > -BEYOND_PX ? (positions[k + 1]! < bottom ? positions[k + 1]! : bottom) : -BEYOND_PX;
+    touches ||= x > -BEYOND_PX && x < right && y > -BEYOND_PX && y < bottom;
+    positions[k] = x;
+    positions[k + 1] = y;
+    if (x < leftmost) leftmost = x;
+    if (x > rightmost) rightmost = x;
+    if (y < topmost) topmost = y;
+    if (y > lowest) lowest = y;
+  }
+  return touches ? { left: leftmost, top: topmost, right: rightmost, bottom: lowest } : undefined;
 }
 
 interface Box {
@@ -120,15 +125,14 @@ function resampleOpaque(
   block: Rect,
   source: RasterImage,
   window: Rect,
-  positions: Float32Array,
-  samples: number,
+  positions: Float64Array,
+  count: number,
   weights: Float32Array,
   kernels: Kernels,
 ): void {
   kernels.reset();
   const { scratch } = kernels;
   const pixels = block.width * block.height;
-  const count = samples * samples;
   const work = {
     window: scratch.bytes(4 * window.width * window.height),
     windowWidth: window.width,
@@ -139,9 +143,12 @@ function resampleOpaque(
     out: scratch.bytes(4 * pixels),
   };
   copyWindow(source, window, work.window);
-  for (let k = 0; k < work.positions.length; k += 2) {
-    work.positions[k] = positions[k]! - window.x;
-    work.positions[k + 1] = positions[k + 1]! - window.y;
+  const inWindow = work.positions;
+  const { x: left, y: top } = window;
+  const end = inWindow.length;
+  for (let k = 0; k < end; k += 2) {
+    inWindow[k] = positions[k]! - left;
+    inWindow[k + 1] = positions[k + 1]! - top;
   }
   work.weights.set(weights);
   kernels.resample(work);
@@ -173,7 +180,7 @@ function copyWindow(source: RasterImage, window: Rect, out: Uint8Array): void {
 }
 
 /** Gives pixels the share of them that the source covers as alpha. */
-function fadeAtEdge(pixels: Uint8Array, positions: Float32Array, count: number, source: Size): void {
+function fadeAtEdge(pixels: Uint8Array, positions: Float64Array, count: number, source: Size): void {
   for (let pixel = 0, k = 0; 4 * pixel < pixels.length; pixel++) {
     let coverage = 0;
     for (const end = k + 2 * count; k < end; k += 2) coverage += coverageAt(positions[k]!, positions[k + 1]!, source);
@@ -187,14 +194,14 @@ const coverageAt = (x: number, y: number, { width, height }: Size): number =>
   edgeCoverage(x, width) * edgeCoverage(y, height);
 
 /** A block where the source is transparent somewhere. */
-function resampleBlock(out: RasterImage, block: Rect, positions: Float32Array, samples: number, sample: Sampler): void {
+function resampleBlock(out: RasterImage, block: Rect, positions: Float64Array, count: number, sample: Sampler): void {
   const sum = new Float64Array(4);
-  const each = 1 / (samples * samples);
+  const each = 1 / count;
   let k = 0;
   for (let y = block.y; y < block.y + block.height; y++) {
     for (let x = block.x; x < block.x + block.width; x++) {
       sum.fill(0);
-      for (const end = k + 2 * samples * samples; k < end; k += 2) sample(positions[k]!, positions[k + 1]!, sum);
+      for (const end = k + 2 * count; k < end; k += 2) sample(positions[k]!, positions[k + 1]!, sum);
       const alpha = sum[3]! * each;
       if (alpha < 1 / 510) continue;
       const i = 4 * (y * out.width + x);
@@ -207,20 +214,20 @@ function resampleBlock(out: RasterImage, block: Rect, positions: Float32Array, s
   }
 }
 
-/** How many samples a pixel and direction a place needs: as many as source px lie between two target px. */
-function samplesFor(find: FindSource, x: number, y: number): number {
-  const step = (dx: number, dy: number): number => {
-    const [a, b]: [Point, Point] = [
-      { x: 0, y: 0 },
-      { x: 0, y: 0 },
-    ];
-    find(x - dx / 2, y - dy / 2, a);
-    find(x + dx / 2, y + dy / 2, b);
-    return Math.hypot(b.x - a.x, b.y - a.y);
-  };
-  const [along, down] = [step(1, 0), step(0, 1)];
-  const most = Math.max(along, down);
-  return Number.isFinite(most) ? Math.max(1, Math.min(MOST_SAMPLES, Math.ceil(most - 0.1))) : 1;
+/** Samples a pixel, along rows and down columns. */
+interface Samples {
+  along: number;
+  down: number;
+}
+
+/** How many samples a pixel a place needs: as many in each direction as source px lie between two target px. */
+function samplesFor(back: CarryBack, x: number, y: number): Samples {
+  const cross = Float64Array.of(x - 0.5, y, x + 0.5, y, x, y - 0.5, x, y + 0.5);
+  back(cross, 4);
+  const length = (k: number): number => Math.hypot(cross[k + 2]! - cross[k]!, cross[k + 3]! - cross[k + 1]!);
+  const enough = (px: number): number =>
+    Number.isFinite(px) ? Math.max(1, Math.min(MOST_SAMPLES, Math.ceil(px - TOLERATED_SHRINKING))) : 1;
+  return { along: enough(length(0)), down: enough(length(4)) };
 }
 
 /** Adds red, green, blue (times alpha, 0-255) and alpha (0-1) at a source point. */

@@ -1,5 +1,5 @@
 import type { Size } from '../image/rect.ts';
-import { applyHomography, invertHomography, multiplyHomographies, type Homography, type Point } from './homography.ts';
+import { invertHomography, multiplyHomographies, type Homography, type Point } from './homography.ts';
 
 /**
  * How a picture is carried onto another: as a plane seen by a turned camera, or pushed along one axis by a smooth amount.
@@ -26,18 +26,13 @@ export const scaling = (from: Size, to: Size): Warp => ({
   toTarget: [to.width / from.width, 0, 0, 0, to.height / from.height, 0, 0, 0, 1],
 });
 
-/** Writes the source point of a target point into `out`. */
-export type FindSource = (x: number, y: number, out: Point) => void;
+/** Carries so many target points (x0, y0, x1, y1, ...) back to their source points, in place. */
+export type CarryBack = (points: Float64Array, count: number) => void;
 
 /** The way back from the target of the last warp to the source of the first. */
-export function sourceFinder(warps: readonly Warp[]): FindSource {
+export function backThrough(warps: readonly Warp[]): CarryBack {
   const back = joined(warps).map(oneBack).reverse();
-  if (back.length === 1) return back[0]!;
-  return (x, y, out) => {
-    out.x = x;
-    out.y = y;
-    for (const find of back) find(out.x, out.y, out);
-  };
+  return (points, count) => back.forEach((carry) => carry(points, count));
 }
 
 /** The whole-pixel shift (target minus source) that a chain of warps amounts to, if it is nothing else. */
@@ -67,29 +62,43 @@ function joined(warps: readonly Warp[]): Warp[] {
   return out;
 }
 
-function oneBack(warp: Warp): FindSource {
-  if (warp.kind === 'projective') {
-    const h = invertHomography(warp.toTarget);
-    return (x, y, out) => {
-      const at = applyHomography(h, x, y);
-      out.x = at.x;
-      out.y = at.y;
-    };
-  }
-  const { axis, width, height, columns, rows, shifts } = warp;
+function oneBack(warp: Warp): CarryBack {
+  if (warp.kind === 'displaced') return displacedBack(warp);
+  const [a, b, c, d, e, f, g, h, i] = invertHomography(warp.toTarget);
+  return (points, count) => {
+    for (let k = 0; k < 2 * count; k += 2) {
+      const x = points[k]!;
+      const y = points[k + 1]!;
+      const w = g * x + h * y + i;
+      points[k] = (a * x + b * y + c) / w;
+      points[k + 1] = (d * x + e * y + f) / w;
+    }
+  };
+}
+
+function displacedBack({
+  axis,
+  width,
+  height,
+  columns,
+  rows,
+  shifts,
+}: Extract<Warp, { kind: 'displaced' }>): CarryBack {
   const perX = (columns - 1) / width;
   const perY = (rows - 1) / height;
-  return (x, y, out) => {
-    const gx = Math.max(0, Math.min(columns - 1, x * perX));
-    const gy = Math.max(0, Math.min(rows - 1, y * perY));
-    const column = Math.min(columns - 2, Math.floor(gx));
-    const row = Math.min(rows - 2, Math.floor(gy));
-    const [fx, fy] = [gx - column, gy - row];
-    const at = row * columns + column;
-    const above = shifts[at]! + fx * (shifts[at + 1]! - shifts[at]!);
-    const below = shifts[at + columns]! + fx * (shifts[at + columns + 1]! - shifts[at + columns]!);
-    const shift = above + fy * (below - above);
-    out.x = axis === 'x' ? x + shift : x;
-    out.y = axis === 'y' ? y + shift : y;
+  const moved = axis === 'x' ? 0 : 1;
+  const within = (value: number, most: number): number => (value > 0 ? (value < most ? value : most) : 0);
+  return (points, count) => {
+    for (let k = 0; k < 2 * count; k += 2) {
+      const gx = within(points[k]! * perX, columns - 1);
+      const gy = within(points[k + 1]! * perY, rows - 1);
+      // The last node is reached from the cell before it.
+      const column = gx < columns - 1 ? gx | 0 : columns - 2;
+      const row = gy < rows - 1 ? gy | 0 : rows - 2;
+      const at = row * columns + column;
+      const above = shifts[at]! + (gx - column) * (shifts[at + 1]! - shifts[at]!);
+      const below = shifts[at + columns]! + (gx - column) * (shifts[at + columns + 1]! - shifts[at + columns]!);
+      points[k + moved] = points[k + moved]! + above + (gy - row) * (below - above);
+    }
   };
 }

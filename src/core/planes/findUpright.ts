@@ -5,8 +5,8 @@ import { reduceLuma } from './findPlanes.ts';
 import { findLineSegments, type Segment } from './lineSegments.ts';
 import { findVanishingPoints, type ProjectivePoint } from './vanishingPoints.ts';
 
-const WORK_SIDE_PX = 1600;
-const MOST_SEGMENTS = 900;
+const WORK_SIDE_PX = 2400;
+const MOST_SEGMENTS = 1500;
 /** Edges within this of the upright (or level) may be meant to be so. */
 const LARGEST_LEAN = Math.PI / 8;
 /** A meeting point counts when so much of the length of those edges runs towards it. */

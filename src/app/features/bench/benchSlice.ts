@@ -37,6 +37,8 @@ export interface Overlays {
   lines: 'none' | 'thirds' | 'golden' | 'diagonals' | 'centre';
   /** Width of the margin that a print may lose, as a share of the shorter side. */
   safeShare: number;
+  /** Whether it is told where the eye goes. */
+  gaze: boolean;
 }
 
 export interface Work {
@@ -97,7 +99,7 @@ const initialState: BenchState = {
   planesShown: false,
   donorsShown: false,
   frameRatio: undefined,
-  overlays: { lines: 'none', safeShare: 0 },
+  overlays: { lines: 'none', safeShare: 0, gaze: false },
   lineWanted: false,
   lines: [],
   gesture: '',

@@ -1,6 +1,9 @@
 import Box from '@mui/material/Box';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Switch from '@mui/material/Switch';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { benchActions, type Overlays } from '../benchSlice.ts';
 import { choiceGrid } from '../card/choiceGrid.ts';
@@ -17,7 +20,7 @@ const LINES: readonly { value: Overlays['lines']; label: string }[] = [
 /** What helps to compose: lines over the frame and the margin that a print may lose. */
 export function ComposePart() {
   const dispatch = useAppDispatch();
-  const { lines, safeShare } = useAppSelector((state) => state.bench.overlays);
+  const { lines, safeShare, gaze } = useAppSelector((state) => state.bench.overlays);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1 }}>
       <ToggleButtonGroup
@@ -33,6 +36,22 @@ export function ComposePart() {
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
+      <FormControlLabel
+        control={
+          <Switch
+            size="small"
+            checked={gaze}
+            onChange={(_, on) => dispatch(benchActions.overlayChosen({ gaze: on }))}
+          />
+        }
+        label="Where the eye goes"
+        slotProps={{ typography: { variant: 'body2' } }}
+      />
+      {gaze && (
+        <Typography variant="caption" color="text.secondary">
+          An estimate from what stands out: 1 is looked at first. With a take in sight it is that of the new frame.
+        </Typography>
+      )}
       <PxSlider
         label="Safe margin"
         value={Math.round(safeShare * 100)}

@@ -1,5 +1,6 @@
 import { placementToAffine, type Affine } from '../../../../core/image/affine.ts';
 import { AS_TAKEN, isAsTaken, uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
+import { applyHomography } from '../../../../core/geometry/homography.ts';
 import type { DrawnLine } from '../../../../core/geometry/uprightFrom.ts';
 import type { Size } from '../../../../core/image/rect.ts';
 import type { FrameParams } from '../../../../operations/reframe/schema.ts';
@@ -7,13 +8,14 @@ import type { Patch } from '../../../../operations/operation.ts';
 import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
 import type { PlacementParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft } from '../../../../storage/projectSchema.ts';
-import { takeId, type DeskView } from '../../../desk/desk.ts';
+import { gazeOf, takeId, type DeskView } from '../../../desk/desk.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { fingerprint, isMarked, isPlacing, isStretched, shapeKey } from '../draft.ts';
 import type { Overlays, PaintTarget } from '../benchSlice.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { paintFrame, paintVacancy } from './paintFrame.ts';
+import { paintGaze } from './paintGaze.ts';
 import { paintWarped } from './paintWarped.ts';
 import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
 import { paintOver, paintPatches, paintTiles } from './paintPicture.ts';
@@ -131,6 +133,12 @@ function paintReframing(context: CanvasRenderingContext2D, scene: BenchScene, se
     isMade,
     isDragged: live?.kind === 'frame',
   });
+  if (scene.markShown && desk.gaze?.of === gazeOf(desk, scene.draft) && live?.kind !== 'frame') {
+    const map = uprightHomography(frame, photo);
+    const { x, y } = frame.rect;
+    const toView = (at: Point): Point => (isMade ? { x: at.x + x, y: at.y + y } : applyHomography(map, at.x, at.y));
+    paintGaze(context, desk.gaze.fixations, view, toView);
+  }
   if (desk.painted.donors) paintDonors(context, desk.painted.donors, view);
   if (desk.painted.protect) paintNamed(context, desk.painted.protect, view, PAINTING_NAMES.protect);
   const drawn = live?.kind === 'line' ? [...scene.drawnLines, live] : scene.drawnLines;
