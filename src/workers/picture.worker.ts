@@ -8,6 +8,7 @@ import type { Task } from '../core/progress.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { wholeOf, type Rect, type Size } from '../core/image/rect.ts';
 import { findFixations, type Fixation } from '../core/measures/gaze.ts';
+import { thingsAtEdge, type ThingAtEdge } from '../core/measures/thingsAtEdge.ts';
 import { findHorizon } from '../core/planes/findHorizon.ts';
 import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
@@ -24,6 +25,7 @@ import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
 import { areasOfMark, markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
 import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.ts';
 import type { Patch } from '../operations/operation.ts';
+import { SIDES } from '../operations/reframe/schema.ts';
 
 export const TILE_PX = 512;
 const MOST_HELPERS = 3;
@@ -173,6 +175,12 @@ const api = {
   /** The picture with these patches, reduced for what is found by looking at all of it. */
   look: (key: string, patches: Patch[]): Promise<Answer<RasterImage>> =>
     answer(async () => lookAt(await composedPicture(key, patches))),
+  /** What touches the sides of the picture with these patches. */
+  atEdge: (key: string, patches: Patch[]): Promise<Answer<ThingAtEdge[]>> =>
+    answer(async () => {
+      const picture = await composedPicture(key, patches);
+      return SIDES.flatMap((side) => thingsAtEdge(picture, side).map((rect) => ({ side, rect })));
+    }),
   /** Where the eye goes in the picture with these patches. */
   fixations: (key: string, patches: Patch[], most: number): Promise<Answer<Fixation[]>> =>
     answer(async () => findFixations(await composedPicture(key, patches), most)),

@@ -45,6 +45,12 @@ for (const theme of ['Paper', 'Dim room']) {
     await expect(page.getByRole('button', { name: 'Save the picture' })).toBeEnabled();
     expect(await violations(page)).toEqual([]);
     await page.getByRole('link', { name: 'Back to the Bench' }).click();
+    await page.getByRole('button', { name: 'Frame', exact: true }).click();
+    for (const part of [/^3 Margins/, /^4 Print/, /^5 To compose/]) await page.getByRole('button', { name: part }).click();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Stretch', exact: true }).click();
+    await page.getByRole('button', { name: /^3 Which part/ }).click();
+    expect(await violations(page)).toEqual([]);
     await page.getByRole('link', { name: 'Projects' }).click();
     await expect(page.getByRole('heading', { name: 'boards' })).toBeVisible();
     expect(await violations(page)).toEqual([]);

@@ -188,3 +188,31 @@ test('a print that is short of pixels is told, and the picture enlarged for it',
   await expect(bench.steps.first()).toContainText('Enlarged to 1200 x 780 px');
   expect(await sharp(await bench.deliverPng()).metadata()).toMatchObject({ width: 1200, height: 780 });
 });
+
+test('a thing at the edge is pointed out, and left out of the donors; the eye’s way is shown', async ({ page }) => {
+  const [width, height] = [400, 260];
+  const scene = Buffer.alloc(3 * width * height, 150);
+  for (let y = 100; y < 160; y++) for (let x = 370; x < width; x++) scene.set([190, 50, 40], 3 * (y * width + x));
+  const png = await sharp(scene, { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+  const bench = await openFile(page, 'plain.png', png);
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.getByRole('button', { name: 'Free room on the right' }).click();
+  await page.getByRole('button', { name: /^3 Margins/ }).click();
+  await expect(page.getByText(/Something touches the right side/)).toBeVisible();
+  await page.getByRole('button', { name: 'Leave it out' }).click();
+  await expect(page.getByText(/Something touches the right side/)).toBeHidden();
+  await page.getByRole('button', { name: /^5 To compose/ }).click();
+  await page.getByLabel('Where the eye goes').check();
+  await expect(page.getByText('1 is looked at first')).toBeVisible();
+  await bench.makeTakes();
+  await bench.use();
+  const image = await pixels(await bench.deliverPng());
+  const wide = image.length / 3 / height;
+  let reds = 0;
+  for (let y = 0; y < height; y++) {
+    for (let x = 410; x < wide; x++) if (image[3 * (y * wide + x)]! - image[3 * (y * wide + x) + 1]! > 60) reds++;
+  }
+  expect(reds).toBe(0);
+});

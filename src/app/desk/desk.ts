@@ -1,6 +1,7 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
 import type { Quad } from '../../core/geometry/insetQuad.ts';
+import type { ThingAtEdge } from '../../core/measures/thingsAtEdge.ts';
 import type { Fixation } from '../../core/measures/gaze.ts';
 import type { Combine } from '../../core/mask/combine.ts';
 import type { Preview, Progress } from '../../core/progress.ts';
@@ -65,6 +66,8 @@ export interface DeskView {
   reframed?: { source: PixelSource; key: string } | undefined;
   /** Where the eye goes in what is in sight, in px of it, as long as it is asked for. */
   gaze?: Gaze | undefined;
+  /** What touches the picture's sides, once its frame is being set. */
+  atEdge?: ThingAtEdge[] | undefined;
   /** The picture small, for looking at while it is turned. */
   overview?: ImageBitmap | undefined;
   /** What the draft's takes give, by take. */
@@ -210,7 +213,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const refreshBase = (): void => {
     editingShown = draftNow().editing;
     const { source, untouched, patches } = standOf(draftNow());
-    show({ source, untouched, base: patches, overview: undefined, reframed: undefined });
+    show({ source, untouched, base: patches, overview: undefined, atEdge: undefined, reframed: undefined });
     markShown = undefined;
     follow();
   };
@@ -222,6 +225,8 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       const { source, base } = view;
       const overview = await picture.overview({ source, patches: base }, OVERVIEW_PX);
       if (view.source === source) show({ overview });
+      const atEdge = await picture.atEdge({ source, patches: base });
+      if (view.source === source) show({ atEdge });
     } catch (error) {
       tell(error);
     } finally {

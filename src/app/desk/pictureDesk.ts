@@ -1,6 +1,7 @@
 import { wrap } from 'comlink';
 import { FingoError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
+import type { ThingAtEdge } from '../../core/measures/thingsAtEdge.ts';
 import type { Fixation } from '../../core/measures/gaze.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import type { ReachOptions, ReachTarget } from '../../core/segment/colourReach.ts';
@@ -33,6 +34,8 @@ export interface PictureDesk {
   horizon(picture: ShownPicture): Promise<number | undefined>;
   /** What sets a picture straight, as far as its lines tell it. */
   upright(picture: ShownPicture): Promise<UprightProposal>;
+  /** What touches the sides of a picture. */
+  atEdge(picture: ShownPicture): Promise<ThingAtEdge[]>;
   /** Where the eye goes, the first place first. */
   fixations(picture: ShownPicture, most: number): Promise<Fixation[]>;
   encode(picture: ShownPicture, format: PictureFormat, delivery: Delivery): Promise<Blob>;
@@ -68,6 +71,7 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
       horizon: async ({ source }) => unwrap(await api.horizon(source.key)),
       upright: async ({ source, patches }) => unwrap(await api.upright(source.key, patches)),
       fixations: async ({ source, patches }, most) => unwrap(await api.fixations(source.key, patches, most)),
+      atEdge: async ({ source, patches }) => unwrap(await api.atEdge(source.key, patches)),
       areas: async (mark, photo) => unwrap(await api.areas(mark, photo)),
       encode: async ({ source, patches }, format, delivery) =>
         unwrap(await api.encode(source.key, patches, format, delivery)),

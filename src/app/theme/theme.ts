@@ -7,7 +7,7 @@ export type ThemeName = 'paper' | 'dim';
 /** What a person marked or may act on. */
 const LAGOON = { paper: '#17697A', dim: '#63BBCB' };
 /** What needs attention. */
-const KILN = { paper: '#B4532A', dim: '#E8946C' };
+export const KILN = { paper: '#B4532A', dim: '#E8946C' };
 
 /** Donors, on the photo. */
 export const OCHRE = '#B8862B';

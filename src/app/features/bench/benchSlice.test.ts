@@ -337,3 +337,13 @@ test('a drawn line levels, further ones are added to it, undo takes the turn bac
   expect(draftOf(after(state, actions.undone())).reframe?.frame.turn).toBe(0);
   expect(after(state, actions.lineAsked(true)).lines).toEqual([]);
 });
+
+test('what is left out of the donors leaves the rest of the photo, or of what was painted', () => {
+  const rects = [{ x: 10, y: 20, width: 30, height: 40 }];
+  const state = after(opened, toFrame, actions.donorsLeftOut({ photo: SIZE, rects }));
+  const shapes = draftOf(state).donors!.shapes;
+  expect(shapes.map(({ combine }) => combine)).toEqual(['startOver', 'without']);
+  expect(shapes[1]).toMatchObject({ points: [10, 20, 40, 20, 40, 60, 10, 60] });
+  const again = after(state, actions.donorsLeftOut({ photo: SIZE, rects }));
+  expect(draftOf(again).donors!.shapes).toHaveLength(3);
+});

@@ -4,7 +4,7 @@ import type { Combine } from '../../../core/mask/combine.ts';
 import { operationOf } from '../../../operations/catalogue.ts';
 import type { Upright } from '../../../core/geometry/frameGeometry.ts';
 import type { DrawnLine } from '../../../core/geometry/uprightFrom.ts';
-import type { Size } from '../../../core/image/rect.ts';
+import { wholeOf, type Rect, type Size } from '../../../core/image/rect.ts';
 import type { Step } from '../../../operations/recipe.ts';
 import type { FrameParams } from '../../../operations/reframe/schema.ts';
 import { frameOrigin, shiftMarks, shiftStep } from '../../../operations/shiftStep.ts';
@@ -219,6 +219,19 @@ export const benchSlice = createSlice({
         },
         'margins',
       );
+    },
+    /** New pixels may come from anywhere in the photo but from these places. */
+    donorsLeftOut(state, { payload: { photo, rects } }: PayloadAction<{ photo: Size; rects: Rect[] }>) {
+      changeDraft(state, (draft) => {
+        const lasso = (combine: 'startOver' | 'without', rect: Rect): MarkShape => ({
+          kind: 'lasso',
+          combine,
+          points: cornersOf(rect),
+        });
+        const all = draft.donors?.shapes ?? [lasso('startOver', wholeOf(photo))];
+        draft.donors = { ...EMPTY_DRAFT.mark, shapes: [...all, ...rects.map((rect) => lasso('without', rect))] };
+        dropTakes(draft);
+      });
     },
     ratioLocked: (state, { payload }: PayloadAction<number | undefined>) => void (state.frameRatio = payload),
     overlayChosen(state, { payload }: PayloadAction<Partial<Overlays>>) {
@@ -536,6 +549,17 @@ function withShape(mark: Mark, shape: MarkShape): Mark {
   const startsOver = isEmpty || shape.combine === 'startOver';
   return { ...mark, shapes: startsOver ? [{ ...shape, combine: 'startOver' }] : [...mark.shapes, shape] };
 }
+
+const cornersOf = ({ x, y, width, height }: Rect): number[] => [
+  x,
+  y,
+  x + width,
+  y,
+  x + width,
+  y + height,
+  x,
+  y + height,
+];
 
 /** What follows a step whose frame has moved over the picture stays where it is in the picture. */
 function keepPlaces(project: Project, changed: Step, before: { x: number; y: number }): void {

@@ -1,16 +1,19 @@
 import Box from '@mui/material/Box';
+import Alert from '@mui/material/Alert';
+import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { SIDES, type Side } from '../../../../operations/reframe/schema.ts';
-import { useAppDispatch } from '../../../store/store.ts';
+import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { benchActions } from '../benchSlice.ts';
 import { PxSlider } from '../card/PxSlider.tsx';
 import { RebuildPart } from '../card/RebuildPart.tsx';
+import { useDeskView } from '../benchContext.ts';
 import type { FrameOutlook } from './useFrameDraft.ts';
 
 /** What happens to the vacant margins: which are rebuilt, how far over the photo's edge, in how many passes, from where. */
-export function MarginsPart({ margins, vacant }: FrameOutlook) {
+export function MarginsPart({ margins, vacant, photo }: FrameOutlook) {
   const dispatch = useAppDispatch();
   const settle = (): void => void dispatch(benchActions.gestureEnded());
   if (vacant.length === 0) {
@@ -41,6 +44,7 @@ export function MarginsPart({ margins, vacant }: FrameOutlook) {
       <Typography variant="caption" color="text.secondary">
         Chosen margins are rebuilt together; the others stay vacant and can be rebuilt later, each by itself.
       </Typography>
+      <EdgeAdvice margins={margins} vacant={vacant} photo={photo} />
       <PxSlider
         label="Overlap"
         value={margins.rimPx}
@@ -60,5 +64,32 @@ export function MarginsPart({ margins, vacant }: FrameOutlook) {
       />
       <RebuildPart />
     </Box>
+  );
+}
+
+/** Things that touch a side that is rebuilt, and what to do about them. */
+function EdgeAdvice({ margins, vacant, photo }: Pick<FrameOutlook, 'margins' | 'vacant' | 'photo'>) {
+  const dispatch = useAppDispatch();
+  const { atEdge } = useDeskView();
+  const hasDonors = useAppSelector((state) => state.bench.project!.draft.donors !== undefined);
+  const things = (atEdge ?? []).filter(({ side }) => vacant.includes(side) && margins.sides.includes(side));
+  if (things.length === 0 || hasDonors) return null;
+  const sides = [...new Set(things.map(({ side }) => side))].join(' and ');
+  return (
+    <Alert
+      severity="warning"
+      variant="outlined"
+      sx={{ color: 'text.primary', '& .MuiAlert-action': { pt: 0 } }}
+      action={
+        <Button
+          size="small"
+          onClick={() => dispatch(benchActions.donorsLeftOut({ photo, rects: things.map(({ rect }) => rect) }))}
+        >
+          Leave it out
+        </Button>
+      }
+    >
+      Something touches the {sides} side and may be drawn outward. Clear it first, or leave it out of the donors.
+    </Alert>
   );
 }

@@ -3,6 +3,7 @@ import { AS_TAKEN, isAsTaken, uprightHomography } from '../../../../core/geometr
 import { applyHomography } from '../../../../core/geometry/homography.ts';
 import type { DrawnLine } from '../../../../core/geometry/uprightFrom.ts';
 import type { Size } from '../../../../core/image/rect.ts';
+import { vacantSides } from '../../../../operations/reframe/vacancy.ts';
 import type { FrameParams } from '../../../../operations/reframe/schema.ts';
 import type { Patch } from '../../../../operations/operation.ts';
 import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
@@ -14,7 +15,7 @@ import { fingerprint, isMarked, isPlacing, isStretched, shapeKey } from '../draf
 import type { Overlays, PaintTarget } from '../benchSlice.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
-import { paintFrame, paintVacancy } from './paintFrame.ts';
+import { paintAtEdge, paintFrame, paintVacancy } from './paintFrame.ts';
 import { paintGaze } from './paintGaze.ts';
 import { paintWarped } from './paintWarped.ts';
 import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
@@ -133,6 +134,10 @@ function paintReframing(context: CanvasRenderingContext2D, scene: BenchScene, se
     isMade,
     isDragged: live?.kind === 'frame',
   });
+  if (scene.markShown && !isMade && isAsTaken(frame) && !scene.draft.donors) {
+    const sides = vacantSides(frame, photo);
+    for (const { side, rect } of desk.atEdge ?? []) if (sides.includes(side)) paintAtEdge(context, rect, view);
+  }
   if (scene.markShown && desk.gaze?.of === gazeOf(desk, scene.draft) && live?.kind !== 'frame') {
     const map = uprightHomography(frame, photo);
     const { x, y } = frame.rect;

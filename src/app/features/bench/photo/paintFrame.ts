@@ -3,6 +3,7 @@ import type { Rect, Size } from '../../../../core/image/rect.ts';
 import type { FrameParams } from '../../../../operations/reframe/schema.ts';
 import type { Overlays } from '../benchSlice.ts';
 import type { FrameGrip } from '../gestures/dragFrame.ts';
+import { KILN } from '../../../theme/theme.ts';
 import { doubleOutline } from './paintMark.ts';
 import { photoToScreen, type Point, type Viewport } from './viewport.ts';
 
@@ -96,6 +97,22 @@ export function paintFrame(context: CanvasRenderingContext2D, scene: FrameScene)
   context.fillRect(left, top, width + 12, 19);
   context.fillStyle = '#fff';
   context.fillText(text, left + 6, top + 14);
+}
+
+/** A thing at the photo's edge that may be drawn outward: its stretch of the edge, in the colour of what needs care. */
+export function paintAtEdge(context: CanvasRenderingContext2D, rect: Rect, view: Viewport): void {
+  const [a, b] = cornersOnScreen(rect, view);
+  context.save();
+  context.setLineDash([6, 4]);
+  for (const [style, lineWidth] of [
+    ['rgba(255, 255, 255, 0.9)', 4],
+    [KILN.paper, 2],
+  ] as const) {
+    context.strokeStyle = style;
+    context.lineWidth = lineWidth;
+    context.strokeRect(a.x, a.y, b.x - a.x, b.y - a.y);
+  }
+  context.restore();
 }
 
 /** What the frame leaves of the photo darkened, and the photo's own edge as a thin line. */
