@@ -9,7 +9,7 @@ export default {
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
     '^.+\\.tsx?$': [
-      '@swc/jest',
+      '<rootDir>/tests/support/jestTransformer.mjs',
       {
         jsc: {
           target: 'es2022',

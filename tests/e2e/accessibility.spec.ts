@@ -46,7 +46,8 @@ for (const theme of ['Paper', 'Dim room']) {
     expect(await violations(page)).toEqual([]);
     await page.getByRole('link', { name: 'Back to the Bench' }).click();
     await page.getByRole('button', { name: 'Frame', exact: true }).click();
-    for (const part of [/^3 Margins/, /^4 Print/, /^5 To compose/]) await page.getByRole('button', { name: part }).click();
+    for (const part of [/^3 Margins/, /^4 Print/, /^5 To compose/])
+      await page.getByRole('button', { name: part }).click();
     expect(await violations(page)).toEqual([]);
     await page.getByRole('button', { name: 'Stretch', exact: true }).click();
     await page.getByRole('button', { name: /^3 Which part/ }).click();

@@ -126,6 +126,8 @@ export interface Desk {
   addShadow(): Promise<boolean>;
   /** What sets the picture straight, as far as its lines tell it. */
   proposeUpright(): Promise<UprightProposal>;
+  /** The place in the picture, before the open step, that the eye is drawn to first. */
+  firstFixation(): Promise<Fixation | undefined>;
   /** Uses the frame as it is, nothing being rebuilt. */
   useFrame(): Promise<void>;
   /** Clears what a stroke went over, as a step of its own. */
@@ -595,6 +597,10 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       return isFound;
     },
     proposeUpright: () => picture.upright(standOf(draftNow())),
+    async firstFixation() {
+      const [first] = await picture.fixations(standOf(draftNow()), 1);
+      return first;
+    },
     async useFrame() {
       await makeTakes();
       takeOver();

@@ -31,6 +31,21 @@ export function withEdges(
   };
 }
 
+/**
+ * A rectangle widened on one side until that share of it is new; given where a subject lies along that direction, it is
+ * shifted so that the subject comes to lie on the third away from the free room.
+ */
+export function withRoom(rect: Rect, side: 'left' | 'top' | 'right' | 'bottom', share: number, subject?: Point): Rect {
+  const isLevel = side === 'left' || side === 'right';
+  const [at, size] = isLevel ? (['x', 'width'] as const) : (['y', 'height'] as const);
+  const isBefore = side === 'left' || side === 'top';
+  const length = Math.round(rect[size] / (1 - share));
+  const start = subject
+    ? Math.round(subject[at] - (length * (isBefore ? 2 : 1)) / 3)
+    : rect[at] - (isBefore ? length - rect[size] : 0);
+  return { ...rect, [at]: start, [size]: length };
+}
+
 /** The length in px of a print measure. */
 export const printPx = (length: number, unit: 'mm' | 'inch', pixelsPerInch: number): number =>
   Math.round(length * pixelsPerInch * (unit === 'mm' ? 1 / 25.4 : 1));

@@ -1,5 +1,5 @@
 import { AS_TAKEN, photoToFrame, uprightCorners, uprightHomography } from './frameGeometry.ts';
-import { boundsOfPoints, enlargementFor, printPx, withEdges, withRatio } from './frameRects.ts';
+import { boundsOfPoints, enlargementFor, printPx, withEdges, withRatio, withRoom } from './frameRects.ts';
 import { applyHomography, invertHomography, type Point } from './homography.ts';
 import { insetQuad } from './insetQuad.ts';
 import { largestRectInside } from './rectInside.ts';
@@ -104,6 +104,14 @@ test('ratios are reached by widening or by cutting, about what is to keep its pl
     width: 1240,
     height: 780,
   });
+});
+
+test('free room widens one side, and puts a subject on the third away from it', () => {
+  const rect = { x: 0, y: 0, width: 600, height: 400 };
+  expect(withRoom(rect, 'left', 0.25)).toEqual({ x: -200, y: 0, width: 800, height: 400 });
+  expect(withRoom(rect, 'bottom', 0.2)).toEqual({ x: 0, y: 0, width: 600, height: 500 });
+  expect(withRoom(rect, 'left', 0.25, { x: 300, y: 10 })).toEqual({ x: -233, y: 0, width: 800, height: 400 });
+  expect(withRoom(rect, 'right', 0.25, { x: 300, y: 10 }).x).toBe(33);
 });
 
 test('print sizes and what is short of them', () => {

@@ -1,14 +1,19 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Switch from '@mui/material/Switch';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { withEdges, withRatio } from '../../../../core/geometry/frameRects.ts';
+import { uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
+import { applyHomography } from '../../../../core/geometry/homography.ts';
+import { withRatio, withRoom } from '../../../../core/geometry/frameRects.ts';
 import { wholeOf, type Rect } from '../../../../core/image/rect.ts';
 import { SIDES, type Side } from '../../../../operations/reframe/schema.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useBenchParts } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { choiceGrid } from '../card/choiceGrid.ts';
 import { PxSlider } from '../card/PxSlider.tsx';
@@ -33,7 +38,7 @@ export function SizePart({ frame, photo, isUnchanged }: FrameOutlook) {
         <SideField label="Width" value={rect.width} onChange={(width) => set(resized(rect, width, rect.height))} />
         <SideField label="Height" value={rect.height} onChange={(height) => set(resized(rect, rect.width, height))} />
       </Box>
-      <FreeRoom rect={rect} onChange={set} />
+      <FreeRoom frame={frame} photo={photo} onChange={set} />
       <Button disabled={isUnchanged} onClick={() => set(wholeOf(photo))}>
         The whole photo again
       </Button>
@@ -122,24 +127,35 @@ function RatioFields({ rect, onChange }: { rect: Rect; onChange: (rect: Rect) =>
   );
 }
 
+interface FreeRoomProps extends Pick<FrameOutlook, 'frame' | 'photo'> {
+  onChange: (rect: Rect) => void;
+}
+
 /** Room for text and the like: the frame is widened until it takes so much of the picture. */
-function FreeRoom({ rect, onChange }: { rect: Rect; onChange: (rect: Rect) => void }) {
+function FreeRoom({ frame, photo, onChange }: FreeRoomProps) {
+  const { desk } = useBenchParts();
   const [share, setShare] = useState(30);
-  const widen = (side: Side): void => {
-    const along = side === 'left' || side === 'right' ? rect.width : rect.height;
-    const more = Math.round((along * share) / (100 - share));
-    onChange(withEdges(rect, { left: 0, top: 0, right: 0, bottom: 0, [side]: more }));
+  const [onThird, setOnThird] = useState(false);
+  const widen = async (side: Side): Promise<void> => {
+    const seen = onThird ? await desk.firstFixation() : undefined;
+    const subject = seen && applyHomography(uprightHomography(frame, photo), seen.x, seen.y);
+    onChange(withRoom(frame.rect, side, share / 100, subject));
   };
   return (
     <Box>
       <PxSlider label="Free room" value={share} min={5} max={70} unit="%" onChange={setShare} />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: 0.5, mt: 0.5 }}>
         {SIDES.map((side) => (
-          <Button key={side} size="small" aria-label={`Free room on the ${side}`} onClick={() => widen(side)}>
+          <Button key={side} size="small" aria-label={`Free room on the ${side}`} onClick={() => void widen(side)}>
             {SIDE_NAMES[side]}
           </Button>
         ))}
       </Box>
+      <FormControlLabel
+        control={<Switch size="small" checked={onThird} onChange={(_, on) => setOnThird(on)} />}
+        label="What draws the eye goes on the other third"
+        slotProps={{ typography: { variant: 'caption' } }}
+      />
     </Box>
   );
 }
