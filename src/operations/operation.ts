@@ -7,7 +7,7 @@ import type { Task } from '../core/progress.ts';
 import type { PlaneParams } from './rebuild/rebuildSchema.ts';
 
 /** A picture's longer side where it is looked at as a whole; up to twice as long. */
-export const LOOK_PX = 420;
+export const LOOK_PX = 300;
 
 /** Finished pixels for one rectangle of the photo. */
 export interface Patch {
