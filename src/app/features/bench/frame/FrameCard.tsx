@@ -22,8 +22,11 @@ export function FrameCard(outlook: FrameOutlook) {
     print: false,
     compose: false,
   });
-  const hasTakes = useAppSelector((state) => state.bench.project!.draft.takes.length > 0);
-  // Takes need the room.
+  // Takes need the room; a step that was opened is to be changed.
+  const hasTakes = useAppSelector(({ bench }) => {
+    const { takes, editing } = bench.project!.draft;
+    return takes.length > 0 && !editing;
+  });
   useEffect(() => {
     if (hasTakes) setOpen({ size: false, straight: false, margins: false, print: false, compose: false });
   }, [hasTakes]);
