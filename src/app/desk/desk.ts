@@ -201,6 +201,8 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       .replay(steps, { signal, onStep: (index) => store.dispatch(benchActions.recomputingStep(index)) })
       .then(
         (next) => {
+          // One that was overtaken may still come to its end, after the one that overtook it.
+          if (signal.aborted) return;
           stands = next;
           refreshBase();
         },

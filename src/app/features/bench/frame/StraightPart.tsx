@@ -13,6 +13,11 @@ import { PxSlider } from '../card/PxSlider.tsx';
 import type { FrameOutlook } from './useFrameDraft.ts';
 
 const DEGREE = Math.PI / 180;
+const ANGLES = [
+  { name: 'turn', label: 'Turn', most: 20 },
+  { name: 'pitch', label: 'Tilt', most: 40 },
+  { name: 'yaw', label: 'Aside', most: 40 },
+] as const;
 const inDegrees = (radians: number): number => Math.round((radians / DEGREE) * 10) / 10;
 
 /** Setting the photo straight: by sliders, by lines drawn on it, by the lines in it; and what becomes of the corners. */
@@ -77,36 +82,19 @@ export function StraightPart({ frame, photo }: FrameOutlook) {
               : `${lines.length === 1 ? 'One line' : `${lines.length} lines`} drawn. One levels, two of a kind square up.`
             : said}
       </Typography>
-      <PxSlider
-        label="Turn"
-        value={inDegrees(frame.turn)}
-        min={-20}
-        max={20}
-        step={0.1}
-        unit="°"
-        onChange={(degrees) => set({ turn: degrees * DEGREE })}
-        onSettled={settle}
-      />
-      <PxSlider
-        label="Tilt"
-        value={inDegrees(frame.pitch)}
-        min={-40}
-        max={40}
-        step={0.1}
-        unit="°"
-        onChange={(degrees) => set({ pitch: degrees * DEGREE })}
-        onSettled={settle}
-      />
-      <PxSlider
-        label="Aside"
-        value={inDegrees(frame.yaw)}
-        min={-40}
-        max={40}
-        step={0.1}
-        unit="°"
-        onChange={(degrees) => set({ yaw: degrees * DEGREE })}
-        onSettled={settle}
-      />
+      {ANGLES.map(({ name, label, most }) => (
+        <PxSlider
+          key={name}
+          label={label}
+          value={inDegrees(frame[name])}
+          min={-most}
+          max={most}
+          step={0.1}
+          unit="°"
+          onChange={(degrees) => set({ [name]: degrees * DEGREE })}
+          onSettled={settle}
+        />
+      ))}
       {!isAsTaken(frame) && (
         <>
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
