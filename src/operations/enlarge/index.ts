@@ -7,9 +7,9 @@ import { requireUsableSize } from '../requireUsableSize.ts';
 
 const side = z.int().min(1).max(30_000);
 
-export const enlargeSchema = z.object({ width: side, height: side, take: takeSchema });
+const enlargeSchema = z.object({ width: side, height: side, take: takeSchema });
 
-export type EnlargeParams = z.infer<typeof enlargeSchema>;
+type EnlargeParams = z.infer<typeof enlargeSchema>;
 
 /** The whole picture at another size, where its pixels fall short of what is wanted. */
 export const enlargeOperation: Operation<EnlargeParams> = {
