@@ -6,6 +6,7 @@ import { useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import { FingoError, serialiseError } from '../../core/errors.ts';
+import { withNote } from '../../storage/journal.ts';
 import { loadProject, loadSource } from '../../storage/projects.ts';
 import { savesSettled, startAutosave } from '../store/autosave.ts';
 import { useAppSelector, type AppStore } from '../store/store.ts';
@@ -33,7 +34,7 @@ export function ProjectGate() {
         throw new FingoError('not-found', 'This project is not in this browser any more; go back to Projects.');
       }
       if (left) return;
-      store.dispatch(benchActions.projectOpened(project));
+      store.dispatch(benchActions.projectOpened(withNote(localStorage, project)));
       const stopSaving = startAutosave(store, db);
       close = () => void stopSaving();
       const opened = await openDesk(store, db, project, blob);

@@ -1,5 +1,6 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { FingoDatabase } from '../../storage/database.ts';
+import { dropNote, noteSteps } from '../../storage/journal.ts';
 import { saveProject } from '../../storage/projects.ts';
 import type { Project } from '../../storage/projectSchema.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
@@ -26,11 +27,16 @@ export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise
     timer = undefined;
     const project = store.getState().bench.project;
     if (!project || project === saved) return lastWrite;
+    const written = { ...project, updatedAt: Date.now() };
+    // A step is what a person has decided: it must not be lost even to a reload that follows at once.
+    if (project.steps !== saved?.steps) noteSteps(localStorage, written);
     saved = project;
     lastWrite = lastWrite
-      .then(() => saveProject(db, { ...project, updatedAt: Date.now() }))
+      .then(() => saveProject(db, written))
       .then(
-        () => undefined,
+        () => {
+          if (saved === project) dropNote(localStorage, project.id);
+        },
         // Tried again with the next change.
         (error: unknown) => {
           store.dispatch(benchActions.troubleTold(serialiseError(error).message));
@@ -41,7 +47,6 @@ export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise
   const unsubscribe = store.subscribe(() => {
     const { project } = store.getState().bench;
     if (project === saved) return;
-    // A step is what a person has decided: it must not be lost even to a reload that follows at once.
     if (project && project.steps !== saved?.steps) void save();
     else timer ??= setTimeout(() => void save(), REST_MS);
   });
