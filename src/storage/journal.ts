@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import type { z } from 'zod';
 import { projectSchema, type Project } from './projectSchema.ts';
 
 // A write to the database is broken off when the page goes away while it is under way. Steps are therefore first noted
