@@ -11,11 +11,12 @@ const MAY_IMPORT: Record<string, readonly string[]> = {
   kernels: ['core'],
   formats: ['core', 'operations'],
   // The pool's only knowledge of its worker is the worker's type.
-  engine: ['core', 'operations', 'workers'],
+  engine: ['core', 'operations', 'workers', 'vision'],
   storage: ['core', 'operations', 'engine'],
-  workers: ['core', 'operations', 'kernels', 'engine', 'formats'],
+  workers: ['core', 'operations', 'kernels', 'engine', 'formats', 'vision'],
   app: ['core', 'operations', 'engine', 'storage', 'formats', 'workers'],
-  cli: ['core', 'operations', 'kernels', 'engine', 'formats'],
+  cli: ['core', 'operations', 'kernels', 'engine', 'formats', 'vision'],
+  vision: ['core'],
   server: [],
 };
 

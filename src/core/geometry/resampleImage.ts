@@ -27,13 +27,28 @@ export function* resampleImage(
   size: Size,
   kernels: Kernels,
 ): Task<RasterImage> {
-  const out = createImage(size.width, size.height);
   const shift = wholeShiftOf(warps);
   if (shift) {
+    const out = createImage(size.width, size.height);
     pasteImage(out, shift, source);
     return out;
   }
-  const back = backThrough(warps);
+  return yield* resampleThrough(source, backThrough(warps), size, kernels);
+}
+
+/**
+ * As `resampleImage`, by any way back from target to source points; what is carried to NaN comes out transparent.
+ *
+ * @param nodePx where the way back is smooth and costly, it is found so far apart only, and taken as linear in between
+ */
+export function* resampleThrough(
+  source: RasterImage,
+  back: CarryBack,
+  size: Size,
+  kernels: Kernels,
+  nodePx = 0,
+): Task<RasterImage> {
+  const out = createImage(size.width, size.height);
   const weights = lanczosWeights();
   const sample = createSampler(source, weights);
   const positions = new Float64Array(2 * (BLOCK_PX * MOST_SAMPLES) ** 2);
@@ -41,7 +56,7 @@ export function* resampleImage(
     for (let x = 0; x < size.width; x += BLOCK_PX) {
       const block = intersect({ x, y, width: BLOCK_PX, height: BLOCK_PX }, wholeOf(size));
       const samples = samplesFor(back, x + block.width / 2, y + block.height / 2);
-      const reach = locate(block, back, samples, source, positions);
+      const reach = locate(block, back, samples, source, positions, nodePx);
       const count = samples.along * samples.down;
       if (!reach) continue;
       const window = windowOf(source, reach);
@@ -66,19 +81,12 @@ function locate(
   { along, down }: Samples,
   source: Size,
   positions: Float64Array,
+  nodePx: number,
 ): Box | undefined {
-  let end = 0;
-  for (let y = block.y; y < block.y + block.height; y++) {
-    for (let x = block.x; x < block.x + block.width; x++) {
-      for (let v = 0; v < down; v++) {
-        for (let u = 0; u < along; u++) {
-          positions[end++] = x + (u + 0.5) / along;
-          positions[end++] = y + (v + 0.5) / down;
-        }
-      }
-    }
-  }
-  back(positions, end / 2);
+  const end = 2 * block.width * block.height * along * down;
+  if (nodePx > 0) {
+    if (!carryBackSmoothly(block, back, { along, down }, source, positions, nodePx)) return undefined;
+  } else carryBackExactly(block, back, { along, down }, positions);
   const [right, bottom] = [source.width + BEYOND_PX, source.height + BEYOND_PX];
   let [leftmost, topmost, rightmost, lowest] = [right, bottom, -BEYOND_PX, -BEYOND_PX];
   let touches = false;
@@ -95,6 +103,78 @@ function locate(
     if (y > lowest) lowest = y;
   }
   return touches ? { left: leftmost, top: topmost, right: rightmost, bottom: lowest } : undefined;
+}
+
+function carryBackExactly(block: Rect, back: CarryBack, { along, down }: Samples, positions: Float64Array): void {
+  let end = 0;
+  for (let y = block.y; y < block.y + block.height; y++) {
+    for (let x = block.x; x < block.x + block.width; x++) {
+      for (let v = 0; v < down; v++) {
+        for (let u = 0; u < along; u++) {
+          positions[end++] = x + (u + 0.5) / along;
+          positions[end++] = y + (v + 0.5) / down;
+        }
+      }
+    }
+  }
+  back(positions, end / 2);
+}
+
+/** False where the whole block lies outside the source. */
+function carryBackSmoothly(
+  block: Rect,
+  back: CarryBack,
+  { along, down }: Samples,
+  source: Size,
+  positions: Float64Array,
+  nodePx: number,
+): boolean {
+  const columns = Math.ceil(block.width / nodePx) + 1;
+  const rows = Math.ceil(block.height / nodePx) + 1;
+  const nodes = new Float64Array(2 * columns * rows);
+  for (let row = 0, k = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      nodes[k++] = block.x + column * nodePx;
+      nodes[k++] = block.y + row * nodePx;
+    }
+  }
+  back(nodes, columns * rows);
+  if (areAllOutside(nodes, source)) return false;
+  let end = 0;
+  for (let y = 0; y < block.height; y++) {
+    for (let x = 0; x < block.width; x++) {
+      for (let v = 0; v < down; v++) {
+        const py = (y + (v + 0.5) / down) / nodePx;
+        const row = Math.floor(py);
+        const fy = py - row;
+        for (let u = 0; u < along; u++) {
+          const px = (x + (u + 0.5) / along) / nodePx;
+          const column = Math.floor(px);
+          const fx = px - column;
+          const i = 2 * (row * columns + column);
+          const j = i + 2 * columns;
+          for (let c = 0; c < 2; c++) {
+            const above = nodes[i + c]! + fx * (nodes[i + 2 + c]! - nodes[i + c]!);
+            const below = nodes[j + c]! + fx * (nodes[j + 2 + c]! - nodes[j + c]!);
+            positions[end++] = above + fy * (below - above);
+          }
+        }
+      }
+    }
+  }
+  return true;
+}
+
+/** Whether all points lie beyond one and the same side, or nowhere. */
+function areAllOutside(points: Float64Array, { width, height }: Size): boolean {
+  let [left, right, top, bottom] = [true, true, true, true];
+  for (let k = 0; k < points.length; k += 2) {
+    left &&= !(points[k]! > -BEYOND_PX);
+    right &&= !(points[k]! < width + BEYOND_PX);
+    top &&= !(points[k + 1]! > -BEYOND_PX);
+    bottom &&= !(points[k + 1]! < height + BEYOND_PX);
+  }
+  return left || right || top || bottom;
 }
 
 interface Box {
