@@ -9,6 +9,7 @@ import type { FingoDatabase } from '../storage/database.ts';
 import { BenchPage } from './features/bench/BenchPage.tsx';
 import { DeliverPage } from './features/deliver/DeliverPage.tsx';
 import { ProjectsPage } from './features/projects/ProjectsPage.tsx';
+import { StitchPage } from './features/stitch/StitchPage.tsx';
 import { ProjectGate } from './desk/ProjectGate.tsx';
 import { DatabaseContext } from './store/databaseContext.ts';
 import { useAppSelector, type AppStore } from './store/store.ts';
@@ -16,6 +17,7 @@ import { makeTheme } from './theme/theme.ts';
 
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
+  { path: '/stitch', element: <StitchPage /> },
   {
     path: '/p/:id',
     element: <ProjectGate />,

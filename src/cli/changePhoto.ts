@@ -112,14 +112,21 @@ export interface OpenedPhoto {
 export async function openWorkshop(path: string): Promise<OpenedPhoto> {
   const clock = performance.now();
   const { bytes, image } = await readPicture(path);
-  // Kernels do one thing at a time; frames are carried over while steps wait.
-  const source = createPictureSource(image, await hexDigest(bytes), nodeKernels());
   return {
     image,
     decodeMs: performance.now() - clock,
-    workshop: createWorkshop(source, createInProcessRunner(nodeKernels()), createMemoryStore(512 * 2 ** 20)),
+    workshop: workshopOn(image, await hexDigest(bytes)),
   };
 }
+
+/** Everything that is needed to work on a picture in this process. */
+export const workshopOn = (image: RasterImage, key: string): Workshop =>
+  createWorkshop(
+    // Kernels do one thing at a time; frames are carried over while steps wait.
+    createPictureSource(image, key, nodeKernels()),
+    createInProcessRunner(nodeKernels()),
+    createMemoryStore(512 * 2 ** 20),
+  );
 
 /** The whole picture as it stands. */
 export async function pictureOf({ source, patches }: Stand): Promise<RasterImage> {

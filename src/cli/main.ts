@@ -3,9 +3,12 @@ import { serialiseError } from '../core/errors.ts';
 import { borrowCommand } from './borrowCommand.ts';
 import { clearCommand } from './clearCommand.ts';
 import { frameCommand } from './frameCommand.ts';
+import { gapsCommand } from './gapsCommand.ts';
+import { joinCommand } from './joinCommand.ts';
 import { lengthenCommand } from './lengthenCommand.ts';
 import { markCommand } from './markCommand.ts';
 import { moveCommand } from './moveCommand.ts';
+import { stitchCommand } from './stitchCommand.ts';
 import { stretchCommand } from './stretchCommand.ts';
 import { runCommand } from './runCommand.ts';
 
@@ -27,6 +30,9 @@ for (const command of [
   borrowCommand(),
   frameCommand(),
   stretchCommand(),
+  stitchCommand(),
+  gapsCommand(),
+  joinCommand(),
   markCommand(),
   runCommand(),
 ]) {

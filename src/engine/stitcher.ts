@@ -6,7 +6,8 @@ import { resampleThrough } from '../core/geometry/resampleImage.ts';
 import type { Homography } from '../core/geometry/homography.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import { alignFrames, type Alignment } from '../core/panorama/align.ts';
-import { assignFrames, type PulledMask } from '../core/panorama/assignFrames.ts';
+import { largestRectangle } from '../core/mask/largestRectangle.ts';
+import { assignFrames, NO_FRAME, type PulledMask } from '../core/panorama/assignFrames.ts';
 import { homographyBetween, type Camera, type Rotation } from '../core/panorama/camera.ts';
 import { composePanorama, reachOf, type Assignment, type Layer } from '../core/panorama/composePanorama.ts';
 import { evenOut } from '../core/panorama/evenOut.ts';
@@ -310,12 +311,11 @@ function reportOf(
       homography: homographyBetween(camera, size, cameras[first]!, sizes[first]!),
     };
   };
-  const overlaps = alignment.overlaps.map((overlap) => ({
-    a: given[overlap.a]!,
-    b: given[overlap.b]!,
-    agreeing: strengthOf(overlap),
-    compared: overlap.compared,
-  }));
+  const overlaps = alignment.overlaps.map((overlap): OverlapReport => {
+    const [a, b] = [given[overlap.a]!, given[overlap.b]!].sort((x, y) => x - y);
+    return { a: a!, b: b!, agreeing: strengthOf(overlap), compared: overlap.compared };
+  });
+  overlaps.sort((x, y) => x.a - y.a || x.b - y.b);
   const frames = files.map((_, place) => reportOn(given.indexOf(place)));
   return { frames, overlaps, order: orderOf(cameras, alignment.frames).map((frame) => given[frame]!) };
 }
@@ -426,4 +426,21 @@ function influence(
   const chosen = { x, y, width: Math.ceil(right) - x, height: Math.ceil(bottom) - y };
   const seen = intersect(inflate(chosen, Math.ceil(scale) + reachOf(LEVELS)), extent);
   return turn ? seen : intersect(seen, inflate(part, reachOf(LEVELS)));
+}
+
+/** The largest part of a panorama, px of the projection, without a gap. */
+export function coveredRect({ layout, assignment }: PanoramaPlan): Rect {
+  const { layout: small, labels } = assignment;
+  const { x, y, width, height } = largestRectangle(small.bounds, (i) => labels[i] !== NO_FRAME);
+  const scale = layout.projection.scale / small.projection.scale;
+  // A px of the small panorama at its rim may be covered in part: one less on each side, unless its ends meet.
+  const inset = layout.closed && width === small.bounds.width ? 0 : 1;
+  const left = Math.ceil((x + small.bounds.x + inset) * scale);
+  const top = Math.ceil((y + small.bounds.y + 1) * scale);
+  return {
+    x: inset ? left : layout.bounds.x,
+    y: top,
+    width: inset ? Math.max(1, Math.floor((x + width + small.bounds.x - inset) * scale) - left) : layout.bounds.width,
+    height: Math.max(1, Math.floor((y + height + small.bounds.y - 1) * scale) - top),
+  };
 }

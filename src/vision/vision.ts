@@ -37,8 +37,7 @@ const FEWEST_PAIRS = 12;
  * M. Fischler, R. Bolles, CACM 1981) by OpenCV.
  */
 export async function openVision(): Promise<Vision> {
-  const { default: cv } = await import('@techstark/opencv-js');
-  // It calls itself a promise without being one: it must never be awaited.
+  const { cv } = await import('./openCv.ts');
   await new Promise<void>((resolve) => {
     if ('Mat' in cv) resolve();
     else (cv as { onRuntimeInitialized?: () => void }).onRuntimeInitialized = resolve;

@@ -13,7 +13,7 @@ import { findHorizon } from '../core/planes/findHorizon.ts';
 import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
-import { FingoError, serialiseError, type SerialisedError } from '../core/errors.ts';
+import { FingoError } from '../core/errors.ts';
 import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
 import { openKernels } from '../kernels/openKernels.ts';
 import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
@@ -26,6 +26,7 @@ import { areasOfMark, markFromMask, maskUnder, renderMark } from '../operations/
 import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.ts';
 import type { Patch } from '../operations/operation.ts';
 import { SIDES } from '../operations/reframe/schema.ts';
+import { answer, type Answer } from './answer.ts';
 
 export const TILE_PX = 512;
 const MOST_HELPERS = 3;
@@ -52,17 +53,6 @@ export interface Delivery {
   plate?: { photo: Quad; rim: PlateRim; rimPx: number } | undefined;
   /** Another size; the picture's own if not given. */
   size?: Size | undefined;
-}
-
-export type Answer<T> = { ok: true; value: T } | { ok: false; error: SerialisedError };
-
-/** Errors of our own must keep their code on the way out of the worker. */
-async function answer<T>(make: () => T | Promise<T>): Promise<Answer<T>> {
-  try {
-    return { ok: true, value: await make() };
-  } catch (error) {
-    return { ok: false, error: serialiseError(error) };
-  }
 }
 
 async function levelsOf(key: string): Promise<RasterImage[]> {

@@ -1,5 +1,4 @@
 import { wrap } from 'comlink';
-import { FingoError } from '../../core/errors.ts';
 import type { Size } from '../../core/image/rect.ts';
 import type { ThingAtEdge } from '../../core/measures/thingsAtEdge.ts';
 import type { Fixation } from '../../core/measures/gaze.ts';
@@ -10,7 +9,8 @@ import type { PictureFormat } from '../../formats/browser/encodePicture.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import type { Patch } from '../../operations/operation.ts';
-import type { Answer, Delivery, PictureApi } from '../../workers/picture.worker.ts';
+import { unwrap } from '../../workers/answer.ts';
+import type { Delivery, PictureApi } from '../../workers/picture.worker.ts';
 
 /** A picture in its frame, and what was changed of it. */
 export interface ShownPicture {
@@ -83,9 +83,4 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
     worker.terminate();
     throw error;
   }
-}
-
-function unwrap<T>(answer: Answer<T>): T {
-  if (answer.ok) return answer.value;
-  throw new FingoError(answer.error.code, answer.error.message);
 }

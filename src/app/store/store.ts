@@ -2,6 +2,7 @@ import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
 import { benchSlice } from '../features/bench/benchSlice.ts';
 import { projectsSlice } from '../features/projects/projectsSlice.ts';
+import { stitchSlice } from '../features/stitch/stitchSlice.ts';
 import { keepViewSettings, viewSettingsSlice } from '../theme/viewSettings.ts';
 
 /** The application's state: plain data only (thumbnails are blobs), never pixels. */
@@ -10,6 +11,7 @@ export function createAppStore() {
     reducer: {
       bench: benchSlice.reducer,
       projects: projectsSlice.reducer,
+      stitch: stitchSlice.reducer,
       viewSettings: viewSettingsSlice.reducer,
     },
     middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),

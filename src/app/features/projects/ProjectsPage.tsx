@@ -7,7 +7,7 @@ import { useSnackbar } from 'notistack';
 import { useCallback, useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useStore } from 'react-redux';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { serialiseError } from '../../../core/errors.ts';
 import { useDatabase } from '../../store/databaseContext.ts';
 import { useAppSelector, type AppStore } from '../../store/store.ts';
@@ -105,6 +105,9 @@ export function ProjectsPage() {
         <Box sx={{ flex: 1 }} />
         <StorageGauge />
         <ViewMenu />
+        <Button component={Link} to="/stitch">
+          Stitch frames
+        </Button>
         <Button variant="contained" color="primary" onClick={dropzone.open}>
           Open a photo
         </Button>

@@ -1,7 +1,7 @@
 import { nanoid } from '@reduxjs/toolkit';
 import type { FingoDatabase } from '../../../storage/database.ts';
 import { listProjects, loadProject, removeProjects, saveProject, saveSource } from '../../../storage/projects.ts';
-import type { Project } from '../../../storage/projectSchema.ts';
+import type { Draft, Project } from '../../../storage/projectSchema.ts';
 import { savesSettled } from '../../store/autosave.ts';
 import type { AppStore } from '../../store/store.ts';
 import { openPicture, type ShownPicture } from '../../desk/pictureDesk.ts';
@@ -23,8 +23,11 @@ export async function refreshProjects(store: AppStore, db: FingoDatabase): Promi
 export const sweepDeleted = (db: FingoDatabase): Promise<void> =>
   removeProjects(db, ({ deletedAt }) => deletedAt !== undefined && Date.now() - deletedAt > KEPT_AFTER_DELETE_MS);
 
-/** Makes a project of a picture file: decodes it once to be sure, then stores it unchanged. Returns the project's id. */
-export async function createProject(db: FingoDatabase, file: File): Promise<string> {
+/**
+ * Makes a project of a picture file: decodes it once to be sure, then stores it unchanged. `draft` is what is begun in
+ * it. Returns the project's id.
+ */
+export async function createProject(db: FingoDatabase, file: File, draft: Draft = EMPTY_DRAFT): Promise<string> {
   const picture = await openPicture(file, file.name);
   try {
     const { photo, key } = picture.source;
@@ -37,7 +40,7 @@ export async function createProject(db: FingoDatabase, file: File): Promise<stri
       updatedAt: now,
       source: { key, fileName: file.name, mediaType, ...photo, bytes: file.size },
       steps: [],
-      draft: EMPTY_DRAFT,
+      draft,
       keptMarks: [],
       past: [],
       future: [],

@@ -1,0 +1,114 @@
+import { expose, transfer } from 'comlink';
+import { FingoError } from '../core/errors.ts';
+import type { RasterImage } from '../core/image/rasterImage.ts';
+import type { Rect } from '../core/image/rect.ts';
+import { findGaps, usualGrowPx } from '../core/panorama/findGaps.ts';
+import { joinPhotos, type JoinOptions } from '../core/panorama/joinPhotos.ts';
+import type { Layout } from '../core/panorama/layOut.ts';
+import { drain, type Progress } from '../core/progress.ts';
+import {
+  coveredRect,
+  openStitcher,
+  type PanoramaPlan,
+  type PanoramaSettings,
+  type StitchReport,
+  type Stitcher,
+} from '../engine/stitcher.ts';
+import { joinSchema, panoramaSettingsSchema, partSchema } from '../engine/stitchProtocol.ts';
+import { decodePicture } from '../formats/browser/decodePicture.ts';
+import { encodePicture } from '../formats/browser/encodePicture.ts';
+import { readFocalShare } from '../formats/focalShare.ts';
+import { MOST_MEGAPIXELS } from '../formats/limits.ts';
+import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
+import { openKernels } from '../kernels/openKernels.ts';
+import type { Mark } from '../operations/marks/markSchema.ts';
+import { markFromMask } from '../operations/marks/renderMark.ts';
+import { openVision } from '../vision/vision.ts';
+import { answer, type Answer } from './answer.ts';
+
+const MOST_HELPERS = 3;
+const MOST_PX = MOST_MEGAPIXELS * 1e6;
+
+export interface NamedBlob {
+  name: string;
+  blob: Blob;
+}
+
+/** A panorama as it is looked at. */
+export interface PlanShown {
+  layout: Layout;
+  /** The whole of it, small: `overview` lies over `layout.bounds`. */
+  overview: RasterImage;
+  /** By px of the overview, the frame it is from (by the order in which they were given), 255 for none. */
+  labels: Uint8Array<ArrayBuffer>;
+  /** The largest part without a gap. */
+  covered: Rect;
+}
+
+/** A finished picture, and what of it is vacant. */
+export interface Finished {
+  picture: Blob;
+  gaps: Mark | undefined;
+}
+
+type Report = (progress: Progress) => void;
+
+const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency - 1), startBrowserHelper);
+kernels.useHelpers(true);
+let stitcher: Stitcher | undefined;
+let plan: PanoramaPlan | undefined;
+
+async function finish(image: RasterImage): Promise<Finished> {
+  // Grown by the mark itself, so that it stays adjustable.
+  const gaps = findGaps(image, 'none', 254, 0);
+  const mark = gaps.data.includes(255) ? { ...markFromMask(gaps), growPx: usualGrowPx(image) } : undefined;
+  return { picture: await encodePicture(image, { type: 'image/png' }), gaps: mark };
+}
+
+const api = {
+  open: (frames: NamedBlob[], report: Report): Promise<Answer<StitchReport>> =>
+    answer(async () => {
+      const files = await Promise.all(
+        frames.map(async ({ name, blob }) => ({
+          name,
+          focalShare: await readFocalShare(blob),
+          open: () => decodePicture(blob, name),
+        })),
+      );
+      stitcher = await openStitcher(files, await openVision(), kernels, MOST_PX, { onProgress: report });
+      return stitcher.report;
+    }),
+
+  plan: async (settings: PanoramaSettings, report: Report): Promise<Answer<PlanShown>> => {
+    const given = await answer(() => {
+      if (!stitcher) throw new FingoError('not-found', 'There are no frames yet; add some that overlap.');
+      plan = stitcher.plan(panoramaSettingsSchema.parse(settings), { onProgress: report });
+      const labels = plan.assignment.labels.map((frame) => plan!.given[frame] ?? frame) as Uint8Array<ArrayBuffer>;
+      return { layout: plan.layout, overview: plan.overview, labels, covered: coveredRect(plan) };
+    });
+    return given.ok ? transfer(given, [given.value.overview.data.buffer, given.value.labels.buffer]) : given;
+  },
+
+  render: (part: Rect, report: Report): Promise<Answer<Finished>> =>
+    answer(async () => {
+      const wanted = partSchema.parse(part);
+      if (!stitcher || !plan) throw new FingoError('not-found', 'There are no frames yet; add some that overlap.');
+      if (wanted.width * wanted.height > MOST_PX) {
+        throw new FingoError(
+          'picture-too-large',
+          `This crop has more than ${MOST_MEGAPIXELS} megapixels; make it smaller.`,
+        );
+      }
+      return finish(await stitcher.render(plan, wanted, { onProgress: report }));
+    }),
+
+  join: (frames: [NamedBlob, NamedBlob], options: JoinOptions, report: Report): Promise<Answer<Finished>> =>
+    answer(async () => {
+      const [first, second] = frames;
+      const [a, b] = [await decodePicture(first.blob, first.name), await decodePicture(second.blob, second.name)];
+      return finish(drain(joinPhotos(a, b, joinSchema.parse(options), kernels), report));
+    }),
+};
+
+export type StitchApi = typeof api;
+expose(api);
