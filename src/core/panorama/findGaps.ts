@@ -27,7 +27,7 @@ function touchingEdge({ width, height, data }: Mask): Mask {
   const out = createMask(width, height);
   const stack: number[] = [];
   const visit = (i: number): void => {
-    if (out.data[i] || data[i]! < 128) return;
+    if (out.data[i] || data[i] !== 255) return;
     out.data[i] = 255;
     stack.push(i);
   };

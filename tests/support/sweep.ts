@@ -1,0 +1,63 @@
+import type { RasterImage } from '../../src/core/image/rasterImage.ts';
+import type { Size } from '../../src/core/image/rect.ts';
+import { rayThrough, rotationOf, type Camera } from '../../src/core/panorama/camera.ts';
+import { squareFromMiddle } from '../../src/core/panorama/exposure.ts';
+import { byteFromLinear } from '../../src/core/image/linearLight.ts';
+import { pictureOf } from './pictures.ts';
+
+// A world all around the camera, of soft blobs at several scales, and frames taken in it.
+
+const DEGREES = Math.PI / 180;
+
+export const cameraAt = (yaw: number, pitch: number, roll: number, focalPx: number, bend = 0): Camera => ({
+  rotation: rotationOf({ yaw: yaw * DEGREES, pitch: pitch * DEGREES, roll: roll * DEGREES }),
+  focalPx,
+  bend,
+});
+
+function hash(x: number, y: number, z: number): number {
+  let h = Math.imul(x, 0x9e3779b9) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35);
+  h = Math.imul(h ^ (h >>> 15), 0x27d4eb2f);
+  return ((h ^ (h >>> 13)) >>> 0) / 2 ** 32;
+}
+
+/** Value noise, 0 to 1. */
+function blobs(x: number, y: number, z: number): number {
+  const [x0, y0, z0] = [Math.floor(x), Math.floor(y), Math.floor(z)];
+  const ease = (t: number): number => t * t * (3 - 2 * t);
+  const [u, v, w] = [ease(x - x0), ease(y - y0), ease(z - z0)];
+  let sum = 0;
+  for (let k = 0; k < 8; k++) {
+    const [i, j, l] = [k & 1, (k >> 1) & 1, k >> 2];
+    sum += (i ? u : 1 - u) * (j ? v : 1 - v) * (l ? w : 1 - w) * hash(x0 + i, y0 + j, z0 + l);
+  }
+  return sum;
+}
+
+/** Light (0 to 1, linear) that comes from a direction; `seed` names the world. */
+export function lightFrom(x: number, y: number, z: number, seed = 0): [number, number, number] {
+  const length = Math.hypot(x, y, z);
+  const at = (scale: number, shift: number): number =>
+    blobs((x / length) * scale + shift + seed, (y / length) * scale, (z / length) * scale);
+  const fine = 0.25 * at(14, 100) + 0.45 * at(40, 200) + 0.3 * at(90, 300);
+  return [0.08 + 0.5 * fine, 0.08 + 0.4 * fine + 0.1 * at(9, 400), 0.1 + 0.3 * fine + 0.2 * at(6, 500)];
+}
+
+/** A frame taken in that world. */
+export function shoot(camera: Camera, size: Size, { gain = 1, falloff = 0, seed = 0 } = {}): RasterImage {
+  const ray = [0, 0, 0];
+  const r = camera.rotation;
+  return pictureOf(size.width, size.height, (x, y) => {
+    rayThrough(x + 0.5, y + 0.5, size, camera, ray);
+    const [a, b, c] = ray as [number, number, number];
+    const light = lightFrom(
+      r[0] * a + r[1] * b + r[2] * c,
+      r[3] * a + r[4] * b + r[5] * c,
+      r[6] * a + r[7] * b + r[8] * c,
+      seed,
+    );
+    const factor = gain * Math.exp(falloff * squareFromMiddle(x + 0.5, y + 0.5, size));
+    const [red, green, blue] = light.map((value) => Math.round(byteFromLinear(value * factor)));
+    return [red!, green!, blue!];
+  });
+}
