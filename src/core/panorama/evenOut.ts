@@ -1,17 +1,19 @@
 import { byteFromLinear, LINEAR_FROM_BYTE } from '../image/linearLight.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
-import { squareFromMiddle, type Exposure } from './exposure.ts';
+import { contrastAt, squareFromMiddle, type Exposure } from './exposure.ts';
 
 /** The falloff is taken from so many steps from the middle to the corner. */
 const STEPS = 256;
 
 /** A frame as bright everywhere as the mean of all frames is in the middle, in linear light; alpha is kept. */
-export function evenOut(frame: RasterImage, { gains, falloff }: Exposure, index: number): RasterImage {
+export function evenOut(frame: RasterImage, { gains, falloff, curve }: Exposure, index: number): RasterImage {
   const tables = gains[index]!.map((gain) => {
     const table = new Uint8Array(STEPS * 256);
     for (let step = 0; step < STEPS; step++) {
-      const factor = Math.exp(-falloff * ((step + 0.5) / STEPS)) / gain;
+      const square = (step + 0.5) / STEPS;
+      const light = Math.log(gain) + falloff[0] * square + falloff[1] * square * square;
       for (let value = 0; value < 256; value++) {
+        const factor = Math.exp(-light * contrastAt(curve, value / 255));
         table[256 * step + value] = Math.round(byteFromLinear(LINEAR_FROM_BYTE[value]! * factor));
       }
     }

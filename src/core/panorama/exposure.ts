@@ -1,5 +1,5 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { LINEAR_FROM_BYTE } from '../image/linearLight.ts';
+import { byteFromLinear, LINEAR_FROM_BYTE } from '../image/linearLight.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Size } from '../image/rect.ts';
 import { carryPoint, type Camera } from './camera.ts';
@@ -9,26 +9,40 @@ import type { Overlap } from './overlaps.ts';
 export interface Exposure {
   /** By frame: how much of red, green and blue arrived, their mean over the frames being 1 (geometrically). */
   gains: [number, number, number][];
-  /** Light falls off by exp(falloff r^2), r from the middle in half diagonals; one for all frames. */
-  falloff: number;
+  /** Light falls off by exp(a r^2 + b r^4), r from the middle in half diagonals; one for all frames. */
+  falloff: readonly [a: number, b: number];
+  /** How much more than in the middle tones a difference in light shows in the darkest, see `contrastAt`. */
+  curve: number;
 }
 
+/** Encoded value, 0 to 1, at which the tone curve of a camera passes on light as it is. */
+const MIDDLE_TONE = 0.55;
+
+/**
+ * Cameras bend tones: twice the light is more than twice as bright in the shadows and less in the highlights. The
+ * logarithm of a difference in light is multiplied by this at an encoded value (0 to 1).
+ */
+export const contrastAt = (curve: number, value: number): number => Math.max(0.2, 1 + curve * (MIDDLE_TONE - value));
+
 /** Places compared in each direction of a frame. */
-const GRID = 48;
+const GRID = 120;
 /** Encoded values outside of these are not trusted. */
 const DARKEST = 12;
 const BRIGHTEST = 243;
+/** Places where neighbouring px differ by more levels are passed over: the slightest shift would change them. */
+const ROUGHEST = 24;
 /** What frames are expected to differ by, as the spread of the logarithm; keeps frames without comparison at 1. */
 const USUAL_DIFFERENCE = 1;
 const USUAL_FALLOFF = 0.15;
+const USUAL_CURVE = 1;
 /** Logarithms further from what the others say than this count less: something moved there, or shines. */
 const OUTLIER = 0.05;
-const ROUNDS = 8;
+const ROUNDS = 20;
 
 /**
  * Gains and the lens' falloff towards the corners from what overlapping frames show alike: least squares of the
  * logarithms of light at the same places, robust by reweighting. M. Brown, D. Lowe, IJCV 2007, section 6; D. Goldman,
- * J.-H. Chen: Vignette and Exposure Calibration and Compensation, ICCV 2005 (an even polynomial, its first term).
+ * J.-H. Chen: Vignette and Exposure Calibration and Compensation, ICCV 2005 (an even polynomial, its first two terms).
  *
  * @param small each frame made small: what is compared are its px
  */
@@ -40,37 +54,41 @@ export function findExposure(
 ): Exposure {
   const comparisons = overlaps.flatMap(({ a, b }) => compare(a, b, cameras, sizes, small));
   const count = sizes.length;
-  const unknowns = 3 * count + 1;
+  const unknowns = 3 * count + 2;
   let solution = new Array<number>(unknowns).fill(0);
+  let curve = 0;
   for (let round = 0; round < ROUNDS; round++) {
     const matrix = Matrix.zeros(unknowns, unknowns);
     const right = Matrix.zeros(unknowns, 1);
     const add = (row: number, column: number, value: number): void =>
       void matrix.set(row, column, matrix.get(row, column) + value);
     for (let k = 0; k < 3 * count; k++) add(k, k, 1 / USUAL_DIFFERENCE ** 2);
-    add(unknowns - 1, unknowns - 1, 1 / USUAL_FALLOFF ** 2);
-    for (const { a, b, ratios, further } of comparisons) {
+    for (let k = 3 * count; k < unknowns; k++) add(k, k, 1 / USUAL_FALLOFF ** 2);
+    // How the residuals go with tone, of which the next round's curve is made.
+    let [alongTone, tones] = [0, 1 / USUAL_CURVE ** 2];
+    for (const { a, b, ratios, values, further } of comparisons) {
       for (let c = 0; c < 3; c++) {
-        const [i, j, f] = [3 * a + c, 3 * b + c, unknowns - 1];
-        const off = solution[i]! - solution[j]! + further * solution[f]! - ratios[c]!;
+        const contrast = contrastAt(curve, values[c]!);
+        // The row of the least squares: so many unknowns, so much of each.
+        const places = [3 * a + c, 3 * b + c, 3 * count, 3 * count + 1];
+        const factors = [1, -1, ...further].map((factor) => factor * contrast);
+        const light = places.reduce((sum, place, k) => sum + factors[k]! * solution[place]!, 0);
+        const off = light - ratios[c]!;
         const weight = round === 0 ? 1 : Math.min(1, OUTLIER / Math.abs(off)) / OUTLIER ** 2;
-        add(i, i, weight);
-        add(j, j, weight);
-        add(i, j, -weight);
-        add(j, i, -weight);
-        add(i, f, weight * further);
-        add(f, i, weight * further);
-        add(j, f, -weight * further);
-        add(f, j, -weight * further);
-        add(f, f, weight * further * further);
-        right.set(i, 0, right.get(i, 0) + weight * ratios[c]!);
-        right.set(j, 0, right.get(j, 0) - weight * ratios[c]!);
-        right.set(f, 0, right.get(f, 0) + weight * further * ratios[c]!);
+        const byTone = (MIDDLE_TONE - values[c]!) * (light / contrast);
+        alongTone -= weight * byTone * off;
+        tones += weight * byTone * byTone;
+        for (let k = 0; k < places.length; k++) {
+          const own = factors[k]!;
+          for (let l = 0; l < places.length; l++) add(places[k]!, places[l]!, weight * (own * factors[l]!));
+          right.set(places[k]!, 0, right.get(places[k]!, 0) + weight * own * ratios[c]!);
+        }
       }
     }
     solution = new CholeskyDecomposition(matrix).solve(right).to1DArray();
+    curve += alongTone / tones;
   }
-  const logs = solution.slice(0, -1);
+  const logs = solution.slice(0, 3 * count);
   const compared = new Set(overlaps.flatMap(({ a, b }) => [a, b]));
   const mean = [...compared].reduce((sum, k) => sum + (logs[3 * k]! + logs[3 * k + 1]! + logs[3 * k + 2]!) / 3, 0);
   const level = mean / Math.max(1, compared.size);
@@ -79,7 +97,8 @@ export function findExposure(
     gains: sizes.map((_, k) =>
       compared.has(k) ? [gain(logs[3 * k]!), gain(logs[3 * k + 1]!), gain(logs[3 * k + 2]!)] : [1, 1, 1],
     ),
-    falloff: solution.at(-1)!,
+    falloff: [solution[3 * count]!, solution[3 * count + 1]!],
+    curve,
   };
 }
 
@@ -88,8 +107,10 @@ interface Comparison {
   b: number;
   /** Logarithm of the light in `a` over that in `b`, by channel. */
   ratios: [number, number, number];
-  /** By how much further from the middle `a` shows it, squared half diagonals. */
-  further: number;
+  /** Encoded values there, 0 to 1, the mean of both frames. */
+  values: [number, number, number];
+  /** By how much further from the middle `a` shows it: half diagonals squared, and to the fourth. */
+  further: [number, number];
 }
 
 function compare(
@@ -111,11 +132,13 @@ function compare(
       const lightA = lightAt(small[a]!, (x / sizeA.width) * small[a]!.width, (y / sizeA.height) * small[a]!.height);
       const lightB = lightAt(small[b]!, (u / sizeB.width) * small[b]!.width, (v / sizeB.height) * small[b]!.height);
       if (!lightA || !lightB) continue;
+      const [nearA, nearB] = [squareFromMiddle(x, y, sizeA), squareFromMiddle(u, v, sizeB)];
       found.push({
         a,
         b,
         ratios: [Math.log(lightA[0] / lightB[0]), Math.log(lightA[1] / lightB[1]), Math.log(lightA[2] / lightB[2])],
-        further: squareFromMiddle(x, y, sizeA) - squareFromMiddle(u, v, sizeB),
+        values: [0, 1, 2].map((c) => byteFromLinear(Math.sqrt(lightA[c]! * lightB[c]!)) / 255) as Comparison['values'],
+        further: [nearA - nearB, nearA ** 2 - nearB ** 2],
       });
     }
   }
@@ -131,6 +154,7 @@ function lightAt({ width, height, data }: RasterImage, x: number, y: number): [n
   const [left, top] = [Math.floor(x) - 1, Math.floor(y) - 1];
   if (left < 0 || top < 0 || left + 3 > width || top + 3 > height) return undefined;
   const light: [number, number, number] = [0, 0, 0];
+  let [least, most] = [255, 0];
   for (let row = top; row < top + 3; row++) {
     for (let i = 4 * (row * width + left), end = i + 12; i < end; i += 4) {
       for (let c = 0; c < 3; c++) {
@@ -138,7 +162,9 @@ function lightAt({ width, height, data }: RasterImage, x: number, y: number): [n
         if (value < DARKEST || value > BRIGHTEST) return undefined;
         light[c]! += LINEAR_FROM_BYTE[value]! / 9;
       }
+      least = Math.min(least, data[i + 1]!);
+      most = Math.max(most, data[i + 1]!);
     }
   }
-  return light;
+  return most - least > ROUGHEST ? undefined : light;
 }
