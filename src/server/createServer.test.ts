@@ -14,6 +14,7 @@ beforeAll(async () => {
   await mkdir(join(dist, 'assets'));
   await writeFile(join(dist, 'index.html'), '<title>Fingo</title>');
   await writeFile(join(dist, 'assets', 'a.js'), 'export {}');
+  await writeFile(join(dist, 'assets', 'stitch.worker-a1.js'), 'export {}');
   server = createHttpServer(createServer(dist));
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
@@ -29,6 +30,15 @@ test('every view of the application is the same page, isolated and under a stric
     expect(answer.headers.get('content-security-policy')).toContain("default-src 'self'");
     expect(answer.headers.get('content-security-policy')).not.toContain("'unsafe-eval'");
   }
+});
+
+test('only the worker that stitches may build functions of text, and nothing else is loosened for it', async () => {
+  const policyOf = async (path: string): Promise<string> =>
+    (await fetch(base + path)).headers.get('content-security-policy')!;
+  expect(await policyOf('/assets/stitch.worker-a1.js')).toContain("'unsafe-eval'");
+  expect(await policyOf('/assets/stitch.worker-a1.js')).toContain("default-src 'self'");
+  expect(await policyOf('/assets/a.js')).not.toContain("'unsafe-eval'");
+  expect(await policyOf('/p/stitch.worker-a1.js/x')).not.toContain("'unsafe-eval'");
 });
 
 test('files are served, missing ones are not found instead of being a page, folders are not listed', async () => {

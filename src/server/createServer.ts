@@ -4,7 +4,7 @@ import helmet from 'helmet';
 import { join } from 'node:path';
 
 /** OpenCV builds functions out of text. Only the worker that it runs in may, which sees nothing but pictures. */
-const VISION_WORKER = /\/stitch\.worker-[\w-]+\.js$/;
+const VISION_WORKER = /^\/assets\/stitch\.worker-[\w-]+\.js$/;
 
 /** Serves the built application: isolated from other origins, under a strict content security policy, no listings. */
 export function createServer(distFolder: string): Express {

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
+import { fileURLToPath } from 'node:url';
 import { openFile, smallScene } from '../support/bench.ts';
 
 async function violations(page: Page): Promise<string[]> {
@@ -54,6 +55,16 @@ for (const theme of ['Paper', 'Dim room']) {
     expect(await violations(page)).toEqual([]);
     await page.getByRole('link', { name: 'Projects' }).click();
     await expect(page.getByRole('heading', { name: 'boards' })).toBeVisible();
+    expect(await violations(page)).toEqual([]);
+
+    await page.getByRole('link', { name: 'Stitch frames' }).click();
+    expect(await violations(page)).toEqual([]);
+    const frames = [1, 2].map((k) =>
+      fileURLToPath(new URL(`../../demo/public/demo/lagoon-sweep_${k}.jpg`, import.meta.url)),
+    );
+    await page.getByLabel('Add frames').setInputFiles(frames);
+    await expect(page.getByRole('img', { name: 'The panorama' })).toBeVisible({ timeout: 60_000 });
+    await page.getByRole('button', { name: /^4 Seams/ }).click();
     expect(await violations(page)).toEqual([]);
   });
 }

@@ -54,39 +54,10 @@ export function findExposure(
 ): Exposure {
   const comparisons = overlaps.flatMap(({ a, b }) => compare(a, b, cameras, sizes, small));
   const count = sizes.length;
-  const unknowns = 3 * count + 2;
-  let solution = new Array<number>(unknowns).fill(0);
+  let solution = new Array<number>(3 * count + 2).fill(0);
   let curve = 0;
   for (let round = 0; round < ROUNDS; round++) {
-    const matrix = Matrix.zeros(unknowns, unknowns);
-    const right = Matrix.zeros(unknowns, 1);
-    const add = (row: number, column: number, value: number): void =>
-      void matrix.set(row, column, matrix.get(row, column) + value);
-    for (let k = 0; k < 3 * count; k++) add(k, k, 1 / USUAL_DIFFERENCE ** 2);
-    for (let k = 3 * count; k < unknowns; k++) add(k, k, 1 / USUAL_FALLOFF ** 2);
-    // How the residuals go with tone, of which the next round's curve is made.
-    let [alongTone, tones] = [0, 1 / USUAL_CURVE ** 2];
-    for (const { a, b, ratios, values, further } of comparisons) {
-      for (let c = 0; c < 3; c++) {
-        const contrast = contrastAt(curve, values[c]!);
-        // The row of the least squares: so many unknowns, so much of each.
-        const places = [3 * a + c, 3 * b + c, 3 * count, 3 * count + 1];
-        const factors = [1, -1, ...further].map((factor) => factor * contrast);
-        const light = places.reduce((sum, place, k) => sum + factors[k]! * solution[place]!, 0);
-        const off = light - ratios[c]!;
-        const weight = round === 0 ? 1 : Math.min(1, OUTLIER / Math.abs(off)) / OUTLIER ** 2;
-        const byTone = (MIDDLE_TONE - values[c]!) * (light / contrast);
-        alongTone -= weight * byTone * off;
-        tones += weight * byTone * byTone;
-        for (let k = 0; k < places.length; k++) {
-          const own = factors[k]!;
-          for (let l = 0; l < places.length; l++) add(places[k]!, places[l]!, weight * (own * factors[l]!));
-          right.set(places[k]!, 0, right.get(places[k]!, 0) + weight * own * ratios[c]!);
-        }
-      }
-    }
-    solution = new CholeskyDecomposition(matrix).solve(right).to1DArray();
-    curve += alongTone / tones;
+    ({ solution, curve } = improve(comparisons, count, solution, curve, round > 0));
   }
   const logs = solution.slice(0, 3 * count);
   const compared = new Set(overlaps.flatMap(({ a, b }) => [a, b]));
@@ -99,6 +70,47 @@ export function findExposure(
     ),
     falloff: [solution[3 * count]!, solution[3 * count + 1]!],
     curve,
+  };
+}
+
+/**
+ * One round: logarithms of gains (three a frame) and the two of the falloff for the present curve, and the curve that
+ * fits what the present solution leaves over.
+ */
+function improve(
+  comparisons: readonly Comparison[],
+  count: number,
+  solution: readonly number[],
+  curve: number,
+  isRobust: boolean,
+): { solution: number[]; curve: number } {
+  const unknowns = 3 * count + 2;
+  const matrix = Matrix.zeros(unknowns, unknowns);
+  const right = Matrix.zeros(unknowns, 1);
+  const add = (to: Matrix, row: number, column: number, value: number): void =>
+    void to.set(row, column, to.get(row, column) + value);
+  for (let k = 0; k < unknowns; k++) add(matrix, k, k, 1 / (k < 3 * count ? USUAL_DIFFERENCE : USUAL_FALLOFF) ** 2);
+  let [alongTone, tones] = [0, 1 / USUAL_CURVE ** 2];
+  for (const { a, b, ratios, values, further } of comparisons) {
+    for (let c = 0; c < 3; c++) {
+      const contrast = contrastAt(curve, values[c]!);
+      const places = [3 * a + c, 3 * b + c, 3 * count, 3 * count + 1];
+      const factors = [contrast, -contrast, contrast * further[0], contrast * further[1]];
+      const light = places.reduce((sum, place, k) => sum + factors[k]! * solution[place]!, 0);
+      const off = light - ratios[c]!;
+      const weight = isRobust ? Math.min(1, OUTLIER / Math.abs(off)) / OUTLIER ** 2 : 1;
+      const byTone = (MIDDLE_TONE - values[c]!) * (light / contrast);
+      alongTone -= weight * byTone * off;
+      tones += weight * byTone * byTone;
+      places.forEach((row, k) => {
+        places.forEach((column, l) => add(matrix, row, column, weight * (factors[k]! * factors[l]!)));
+        add(right, row, 0, weight * factors[k]! * ratios[c]!);
+      });
+    }
+  }
+  return {
+    solution: new CholeskyDecomposition(matrix).solve(right).to1DArray(),
+    curve: curve + alongTone / tones,
   };
 }
 
