@@ -53,7 +53,7 @@ export async function measurePanorama(folder: string, kernels: Kernels): Promise
   const photos = await Promise.all(truth.frames.map(({ file }) => demoPhoto(file.replace('.jpg', ''))));
   const files = photos.map((photo, k) => ({ name: truth.frames[k]!.file, open: () => Promise.resolve(photo) }));
   const stitcher = await openStitcher(files, await openVision(), kernels, 50e6);
-  const plan = stitcher.plan({ projection: 'auto', turn: NO_TURN, pulled: [] });
+  const plan = await stitcher.plan({ projection: 'auto', turn: NO_TURN, pulled: [] });
   const panorama = await stitcher.render(plan, plan.layout.bounds);
   await writePicture(`${folder}panorama.png`, panorama);
   const cameras = stitcher.report.frames.map(({ rotation, focalPx }): Camera => ({

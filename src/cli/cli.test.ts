@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
+import { cameraAt, shoot } from '../../tests/support/sweep.ts';
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 
@@ -179,4 +180,70 @@ test('borrow and lengthen change only what they should', async () => {
   const longer = ['--mark', at('mask.png'), '--out', at('longer.png'), '--by', '40,0'];
   expect((await fingo('lengthen', at('photo.png'), ...longer)).code).toBe(0);
   expect((await pixels(at('longer.png'))).equals(before)).toBe(false);
+});
+
+test('two frames are stitched, cropped to what they cover, with a report on each', async () => {
+  const size = { width: 300, height: 220 };
+  const paths = await Promise.all(
+    [-14, 14].map(async (yaw, k) => {
+      const { data } = shoot(cameraAt(yaw, 0, 0, 300), size, { gain: 1 + k / 10 });
+      const path = at(`frame-${k}.png`);
+      await sharp(data, { raw: { ...size, channels: 4 } })
+        .png()
+        .toFile(path);
+      return path;
+    }),
+  );
+  const { code, err } = await fingo(
+    ...['stitch', ...paths, '--crop', 'inside', '--out', at('pano.png'), '--report', at('stitch.json')],
+  );
+  expect([code, err]).toEqual([0, '']);
+  const report = JSON.parse(await readFile(at('stitch.json'), 'utf8')) as {
+    frames: { file: string; used: boolean; focalPx: number; gain: number; homography: number[] }[];
+  };
+  expect(report.frames.map(({ file, used }) => [file, used])).toEqual(paths.map((path) => [path, true]));
+  // From the second frame's px to the first's: 28 degrees to the right.
+  const [a, b, c, , , , g, h, i] = report.frames[1]!.homography as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  const x = (a * 150 + b * 110 + c) / (g * 150 + h * 110 + i);
+  expect(Math.abs(x - (150 + 300 * Math.tan((28 * Math.PI) / 180)))).toBeLessThan(1.5);
+  expect(report.frames[1]!.gain).toBeCloseTo(1.1, 1);
+  const { width, hasAlpha } = await sharp(at('pano.png')).metadata();
+  expect(width).toBeGreaterThan(420);
+  expect(hasAlpha).toBe(false);
+});
+
+test('gaps of a panorama stitched elsewhere become a mark; two photos are joined over a space', async () => {
+  const photo = await sharp(at('photo.png')).raw().toBuffer();
+  for (let y = 0; y < 140; y++) for (let x = 0; x < 20 - y / 4; x++) photo.set([253, 254, 252], 3 * (180 * y + x));
+  await sharp(photo, { raw: { width: 180, height: 140, channels: 3 } })
+    .png()
+    .toFile(at('corner.png'));
+  expect(
+    await fingo('gaps', at('corner.png'), '--near', 'white', '--grow', '2', '--out-mask', at('gaps.png')),
+  ).toMatchObject({ code: 0 });
+  const mask = await pixels(at('gaps.png'));
+  const channels = mask.length / (180 * 140);
+  expect([mask[0], mask[channels * 21], mask[channels * 40]]).toEqual([255, 255, 0]);
+  const none = await fingo('gaps', at('photo.png'), '--near', 'white', '--out-mask', at('none.png'));
+  expect([none.code, none.err]).toEqual([2, expect.stringContaining('No gap was found')]);
+
+  expect(
+    await fingo('join', at('photo.png'), at('corner.png'), '--gap', '30', '--out', at('joined.png')),
+  ).toMatchObject({ code: 0 });
+  const joined = sharp(at('joined.png'));
+  expect(await joined.metadata()).toMatchObject({ width: 390, height: 140, hasAlpha: false });
+  const first = await joined.extract({ left: 0, top: 0, width: 170, height: 140 }).raw().toBuffer();
+  expect(first).toEqual(
+    await sharp(at('photo.png')).extract({ left: 0, top: 0, width: 170, height: 140 }).raw().toBuffer(),
+  );
 });

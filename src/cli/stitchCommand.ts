@@ -52,7 +52,7 @@ async function stitch(paths: string[], options: StitchOptions): Promise<void> {
   const kernels = nodeKernels();
   const stitcher = await openStitcher(files, await openVision(), kernels, MOST_MEGAPIXELS * 1e6);
   const aligned = performance.now();
-  const plan = stitcher.plan({ projection: options.projection, turn: NO_TURN, pulled: [] });
+  const plan = await stitcher.plan({ projection: options.projection, turn: NO_TURN, pulled: [] });
   const part = options.crop === 'inside' ? coveredRect(plan) : plan.layout.bounds;
   const panorama = await stitcher.render(plan, part);
   const rendered = performance.now();

@@ -8,17 +8,25 @@ import type { Kernels } from '../core/kernels/kernels.ts';
 import { alignFrames, type Alignment } from '../core/panorama/align.ts';
 import { largestRectangle } from '../core/mask/largestRectangle.ts';
 import { assignFrames, NO_FRAME, type PulledMask } from '../core/panorama/assignFrames.ts';
-import { homographyBetween, type Camera, type Rotation } from '../core/panorama/camera.ts';
+import {
+  homographyBetween,
+  turnDirection,
+  type Camera,
+  type Direction,
+  type Rotation,
+} from '../core/panorama/camera.ts';
 import { composePanorama, reachOf, type Assignment, type Layer } from '../core/panorama/composePanorama.ts';
 import { evenOut } from '../core/panorama/evenOut.ts';
+import { findGhosts, type Ghost } from '../core/panorama/findGhosts.ts';
 import { findExposure, type Exposure } from '../core/panorama/exposure.ts';
 import { layOut, scaleLayout, type Layout, type ProjectionChoice } from '../core/panorama/layOut.ts';
 import { groupFrames, strengthOf, strongestTree, type Overlap } from '../core/panorama/overlaps.ts';
 import { rasteriseStroke } from '../core/mask/brush.ts';
 import { backToFrame, extentOf, placeOf } from '../core/panorama/projection.ts';
 import type { GreyFrame } from '../core/panorama/refineOverlap.ts';
-import { straighten, turnAll, type Direction } from '../core/panorama/straighten.ts';
-import { drain, type Progress } from '../core/progress.ts';
+import { straighten, turnAll } from '../core/panorama/straighten.ts';
+import { drain, within, type Task } from '../core/progress.ts';
+import { perform, type Watch } from './perform.ts';
 import type { Features, Vision } from '../vision/vision.ts';
 
 /** A frame that is to be part of a panorama. Opened more than once: its pixels are not kept. */
@@ -87,6 +95,8 @@ export interface PanoramaPlan {
   /** Small: what each px is taken from, and how it will look. */
   assignment: Assignment;
   overview: RasterImage;
+  /** Where things were cut or doubled, px of the projection. */
+  ghosts: Ghost[];
   /** Straightened and turned. */
   cameras: Camera[];
   /** By frame as `assignment` counts them: its place in the order in which they came. */
@@ -111,11 +121,6 @@ const SHRUNK = 1.6;
 /** Places are found so far apart: in between, a turned camera's picture bends by less than a hundredth of a px. */
 const NODE_PX = 8;
 
-export interface Watch {
-  signal?: AbortSignal;
-  onProgress?(progress: Progress): void;
-}
-
 interface Prepared {
   size: Size;
   grey: GreyFrame;
@@ -126,7 +131,7 @@ interface Prepared {
 export interface Stitcher {
   report: StitchReport;
   /** Lays the panorama out and puts it together small. Throws `out-of-range` where the projection can't show it. */
-  plan(settings: PanoramaSettings, watch?: Watch): PanoramaPlan;
+  plan(settings: PanoramaSettings, watch?: Watch): Promise<PanoramaPlan>;
   /** The panorama, or a part of it (px of the projection), at full size. */
   render(plan: PanoramaPlan, part: Rect, watch?: Watch): Promise<RasterImage>;
 }
@@ -163,16 +168,10 @@ export async function openStitcher(
   const groups = groupFrames(files.length, overlaps);
   if (groups[0]!.length < 2) throw apart(prepared);
   const focalShare = given.map((index) => files[index]!).find(({ focalShare: share }) => share)?.focalShare;
-  const alignment = drain(
-    alignFrames(
-      sizes,
-      overlaps,
-      prepared.map(({ features }) => features.points),
-      prepared.map(({ grey }) => grey),
-      focalShare,
-    ),
-    (progress) => report(watch, progress.stage, 0.75 + 0.2 * progress.share),
-  );
+  const points = prepared.map(({ features }) => features.points);
+  const greys = prepared.map(({ grey }) => grey);
+  const aligning = within(alignFrames(sizes, overlaps, points, greys, focalShare), 0.75, 0.95);
+  const alignment = await perform(aligning, watch);
   const small = prepared.map((frame) => frame.small);
   report(watch, 'Comparing exposures', 0.95);
   const exposure = findExposure(alignment.overlaps, alignment.cameras, sizes, small);
@@ -191,7 +190,7 @@ export async function openStitcher(
   };
   return {
     report: reportOf(found, prepared, groups, same),
-    plan: (settings, planWatch = {}) => planPanorama(found, settings, planWatch),
+    plan: (settings, planWatch = {}) => perform(planPanorama(found, settings), planWatch),
     render: (plan, part, renderWatch = {}) => renderPanorama(found, plan, part, renderWatch),
   };
 }
@@ -334,7 +333,7 @@ function orderOf(cameras: readonly Camera[], frames: readonly number[]): number[
 /** Where a frame lies when its pixels are those of a smaller copy. */
 const smallCamera = (camera: Camera, scale: number): Camera => ({ ...camera, focalPx: camera.focalPx * scale });
 
-function planPanorama(found: Found, { projection, turn, pulled }: PanoramaSettings, watch: Watch): PanoramaPlan {
+function* planPanorama(found: Found, { projection, turn, pulled }: PanoramaSettings): Task<PanoramaPlan> {
   const { sizes, alignment, even, kernels } = found;
   const cameras = turnAll(found.cameras, turn);
   const layout = layOut(cameras, sizes, alignment.frames, projection, found.mostPx);
@@ -342,36 +341,37 @@ function planPanorama(found: Found, { projection, turn, pulled }: PanoramaSettin
   const small = scaleLayout(layout, Math.min(1, Math.sqrt(OVERVIEW_PX / (width * height))));
   const root = alignment.frames[0]!;
   const joined = [root, ...strongestTree(root, alignment.overlaps).map(({ frame }) => frame)];
-  const layers = joined.map((frame, done): Layer => {
-    report(watch, 'Laying the frames out', (0.5 * done) / joined.length);
+  const layers: Layer[] = [];
+  for (const [done, frame] of joined.entries()) {
+    yield { stage: 'Laying the frames out', share: (0.5 * done) / joined.length };
     // No larger than it will be seen: fewer samples a px then.
     let image = even[frame]!;
-    while (scaleOf(sizes[frame]!, image) * cameras[frame]!.focalPx > SHRUNK * small.projection.scale)
-      image = halveImage(image);
+    const focalPx = cameras[frame]!.focalPx;
+    while (scaleOf(sizes[frame]!, image) * focalPx > SHRUNK * small.projection.scale) image = halveImage(image);
     const scale = scaleOf(sizes[frame]!, image);
     const size = { width: sizes[frame]!.width * scale, height: sizes[frame]!.height * scale };
     const back = backToFrame(small.projection, small.bounds, smallCamera(cameras[frame]!, scale), size);
-    return { frame, rect: small.bounds, image: drain(resampleThrough(image, back, small.bounds, kernels, NODE_PX)) };
-  });
-  report(watch, 'Placing the seams', 0.5);
+    const laid = drain(resampleThrough(image, back, small.bounds, kernels, NODE_PX));
+    layers.push({ frame, rect: small.bounds, image: laid });
+  }
+  yield { stage: 'Placing the seams', share: 0.5 };
   const masks = pulled.map((stroke) => pulledMask(stroke, found.given.indexOf(stroke.frame), turn, small));
   const labels = assignFrames(layers, layout.closed, masks);
   const assignment = { layout: small, labels };
-  const overview = drain(composePanorama(layers, assignment, small, small.bounds, LEVELS - 1), (progress) =>
-    report(watch, progress.stage, 0.8 + 0.2 * progress.share),
-  );
-  return { layout, assignment, overview, cameras, given: found.given };
+  const overview = yield* within(composePanorama(layers, assignment, small, small.bounds, LEVELS - 1), 0.8, 1);
+  const scale = layout.projection.scale / small.projection.scale;
+  const ghosts = findGhosts(layers, labels).map((ghost) => ({
+    ...ghost,
+    x: (ghost.x + 0.5 + small.bounds.x) * scale,
+    y: (ghost.y + 0.5 + small.bounds.y) * scale,
+  }));
+  return { layout, assignment, overview, ghosts, cameras, given: found.given };
 }
 
 function pulledMask({ path, radiusRad }: PulledStroke, frame: number, turn: Rotation, small: Layout): PulledMask {
   const { projection, bounds } = small;
-  const points = path.flatMap(([x, y, z]) => {
-    const place = placeOf(
-      projection,
-      turn[0] * x + turn[1] * y + turn[2] * z,
-      turn[3] * x + turn[4] * y + turn[5] * z,
-      turn[6] * x + turn[7] * y + turn[8] * z,
-    );
+  const points = path.flatMap((direction) => {
+    const place = placeOf(projection, ...turnDirection(direction, turn));
     return Number.isFinite(place.x) ? [place.x - bounds.x, place.y - bounds.y] : [];
   });
   const tip = { radiusPx: Math.max(1, radiusRad * projection.scale), hardness: 1, intensity: 1 };
@@ -383,17 +383,18 @@ async function renderPanorama(found: Found, plan: PanoramaPlan, part: Rect, watc
   const { layout, assignment, cameras } = plan;
   const layers: Layer[] = [];
   for (const [done, frame] of alignment.frames.entries()) {
-    report(watch, `Carrying ${files[frame]!.name} over`, (0.7 * done) / alignment.frames.length);
+    const stage = `Carrying ${files[frame]!.name} over`;
+    const [from, to] = [0, 1].map((k) => (0.7 * (done + k)) / alignment.frames.length) as [number, number];
+    report(watch, stage, from);
     const rect = influence(assignment, layout, cameras[frame]!, sizes[frame]!, frame, part);
     if (isEmpty(rect)) continue;
     const image = evenOut(await files[frame]!.open(), exposure, frame);
-    watch.signal?.throwIfAborted();
     const back = backToFrame(layout.projection, rect, cameras[frame]!, sizes[frame]!);
-    layers.push({ frame, rect, image: drain(resampleThrough(image, back, rect, kernels, NODE_PX)) });
+    const carrying = within(resampleThrough(image, back, rect, kernels, NODE_PX), from, to);
+    const named: Watch = { ...watch, onProgress: ({ share }) => report(watch, stage, share) };
+    layers.push({ frame, rect, image: await perform(carrying, named) });
   }
-  return drain(composePanorama(layers, assignment, layout, part, LEVELS), (progress) =>
-    report(watch, progress.stage, 0.7 + 0.3 * progress.share),
-  );
+  return perform(within(composePanorama(layers, assignment, layout, part, LEVELS), 0.7, 1), watch);
 }
 
 /** The part of a frame, px of the projection, that can be seen in a part of the panorama: what it was chosen for, and as far as blending reaches. */

@@ -13,6 +13,8 @@ export interface FingoSchema extends DBSchema {
     value: { key: string; result: StepResult; bytes: number; usedAt: number };
     indexes: { byUse: number };
   };
+  /** The frames that are being stitched, and what was chosen about them; checked by stitchingSchema. */
+  stitching: { key: string; value: { key: string } & Record<string, unknown> };
 }
 
 export type FingoDatabase = IDBPDatabase<FingoSchema>;
@@ -26,6 +28,12 @@ const MIGRATIONS: readonly { name: string; run(db: FingoDatabase, transaction: U
       db.createObjectStore('projects', { keyPath: 'id' });
       db.createObjectStore('sources', { keyPath: 'key' });
       db.createObjectStore('results', { keyPath: 'key' }).createIndex('byUse', 'usedAt');
+    },
+  },
+  {
+    name: 'what is being stitched',
+    run(db) {
+      db.createObjectStore('stitching', { keyPath: 'key' });
     },
   },
 ];

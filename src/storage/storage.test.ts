@@ -1,11 +1,14 @@
 import { jest } from '@jest/globals';
 import 'fake-indexeddb/auto';
+import { openDB } from 'idb';
 import { readFile } from 'node:fs/promises';
 import { pictureOf } from '../../tests/support/pictures.ts';
 import type { StepResult } from '../operations/operation.ts';
 import { guardedWrite, openDatabase, type FingoDatabase } from './database.ts';
 import { listProjects, loadProject, loadSource, removeProjects, saveProject, saveSource } from './projects.ts';
+import { panoramaSettingsSchema } from '../engine/stitchProtocol.ts';
 import { projectSchema, type Project } from './projectSchema.ts';
+import { loadStitching, saveChoices, saveFrames } from './stitching.ts';
 import { createResultStore } from './resultStore.ts';
 
 let db: FingoDatabase;
@@ -79,4 +82,34 @@ test('a full disk is told with what to do', async () => {
     code: 'storage-full',
     message: expect.stringContaining('delete a project') as unknown,
   });
+});
+
+test('frames that are being stitched are kept with what was chosen; damaged choices give way to the usual ones', async () => {
+  expect(await loadStitching(db)).toBeUndefined();
+  const frames = [{ id: 'a', name: 'a.jpg', blob: new Blob(['1']) }];
+  const settings = panoramaSettingsSchema.parse({ projection: 'spherical' });
+  await saveFrames(db, frames);
+  await saveChoices(db, { settings, crop: { x: -5, y: 0, width: 40, height: 30 } });
+  const kept = await loadStitching(db);
+  expect(kept?.frames.map(({ name }) => name)).toEqual(['a.jpg']);
+  expect(kept?.choices).toEqual({ settings, crop: { x: -5, y: 0, width: 40, height: 30 } });
+  await db.put('stitching', { key: 'choices', settings: { projection: 'folded' } });
+  expect((await loadStitching(db))?.choices.settings.projection).toBe('auto');
+});
+
+test('a database of the first version gains what came later and keeps what it has', async () => {
+  const project = await frozen();
+  const old = await openDB('grown', 1, {
+    upgrade(first) {
+      first.createObjectStore('projects', { keyPath: 'id' });
+      first.createObjectStore('sources', { keyPath: 'key' });
+      first.createObjectStore('results', { keyPath: 'key' }).createIndex('byUse', 'usedAt');
+    },
+  });
+  await old.put('projects', project);
+  old.close();
+  const grown = await openDatabase('grown');
+  expect((await loadProject(grown, project.id))?.name).toBe(project.name);
+  await saveFrames(grown, []);
+  grown.close();
 });

@@ -2,10 +2,12 @@ import { expose, transfer } from 'comlink';
 import { FingoError } from '../core/errors.ts';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect } from '../core/image/rect.ts';
+import type { Ghost } from '../core/panorama/findGhosts.ts';
 import { findGaps, usualGrowPx } from '../core/panorama/findGaps.ts';
 import { joinPhotos, type JoinOptions } from '../core/panorama/joinPhotos.ts';
 import type { Layout } from '../core/panorama/layOut.ts';
-import { drain, type Progress } from '../core/progress.ts';
+import type { Progress } from '../core/progress.ts';
+import { perform, type Watch } from '../engine/perform.ts';
 import {
   coveredRect,
   openStitcher,
@@ -43,6 +45,8 @@ export interface PlanShown {
   labels: Uint8Array<ArrayBuffer>;
   /** The largest part without a gap. */
   covered: Rect;
+  /** Where things were cut or doubled, px of the projection; frames by the order in which they were given. */
+  ghosts: Ghost[];
 }
 
 /** A finished picture, and what of it is vacant. */
@@ -57,6 +61,13 @@ const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency
 kernels.useHelpers(true);
 let stitcher: Stitcher | undefined;
 let plan: PanoramaPlan | undefined;
+
+let stopping = new AbortController();
+
+function watching(onProgress: Report): Watch {
+  stopping = new AbortController();
+  return { signal: stopping.signal, onProgress };
+}
 
 async function finish(image: RasterImage): Promise<Finished> {
   // Grown by the mark itself, so that it stays adjustable.
@@ -75,16 +86,21 @@ const api = {
           open: () => decodePicture(blob, name),
         })),
       );
-      stitcher = await openStitcher(files, await openVision(), kernels, MOST_PX, { onProgress: report });
+      stitcher = await openStitcher(files, await openVision(), kernels, MOST_PX, watching(report));
       return stitcher.report;
     }),
 
   plan: async (settings: PanoramaSettings, report: Report): Promise<Answer<PlanShown>> => {
-    const given = await answer(() => {
+    const given = await answer(async () => {
       if (!stitcher) throw new FingoError('not-found', 'There are no frames yet; add some that overlap.');
-      plan = stitcher.plan(panoramaSettingsSchema.parse(settings), { onProgress: report });
-      const labels = plan.assignment.labels.map((frame) => plan!.given[frame] ?? frame) as Uint8Array<ArrayBuffer>;
-      return { layout: plan.layout, overview: plan.overview, labels, covered: coveredRect(plan) };
+      plan = await stitcher.plan(panoramaSettingsSchema.parse(settings), watching(report));
+      const { layout, assignment, overview, given: places } = plan;
+      const labels = assignment.labels.map((frame) => places[frame] ?? frame) as Uint8Array<ArrayBuffer>;
+      const ghosts = plan.ghosts.map((ghost): Ghost => {
+        const [a, b] = ghost.frames;
+        return { ...ghost, frames: [places[a]!, places[b]!] };
+      });
+      return { layout, overview, labels, ghosts, covered: coveredRect(plan) };
     });
     return given.ok ? transfer(given, [given.value.overview.data.buffer, given.value.labels.buffer]) : given;
   },
@@ -99,15 +115,18 @@ const api = {
           `This crop has more than ${MOST_MEGAPIXELS} megapixels; make it smaller.`,
         );
       }
-      return finish(await stitcher.render(plan, wanted, { onProgress: report }));
+      return finish(await stitcher.render(plan, wanted, watching(report)));
     }),
 
   join: (frames: [NamedBlob, NamedBlob], options: JoinOptions, report: Report): Promise<Answer<Finished>> =>
     answer(async () => {
       const [first, second] = frames;
       const [a, b] = [await decodePicture(first.blob, first.name), await decodePicture(second.blob, second.name)];
-      return finish(drain(joinPhotos(a, b, joinSchema.parse(options), kernels), report));
+      return finish(await perform(joinPhotos(a, b, joinSchema.parse(options), kernels), watching(report)));
     }),
+
+  /** Stops what is under way; what was found before stays. */
+  stop: (): void => stopping.abort(),
 };
 
 export type StitchApi = typeof api;

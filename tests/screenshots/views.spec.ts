@@ -33,6 +33,16 @@ test('the frame', async ({ page }) => {
   await page.screenshot({ path: shot('frame-takes') });
 });
 
+test('stitching', async ({ page }) => {
+  await page.goto('/stitch');
+  await page.getByRole('button', { name: 'Try the lagoon frames' }).click();
+  await expect(page.getByRole('img', { name: 'The panorama' })).toBeVisible({ timeout: 90_000 });
+  await page.getByRole('button', { name: /^4 Seams/ }).click();
+  await page.getByRole('switch', { name: 'Show the seams' }).check();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: shot('stitch') });
+});
+
 test('the main views', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByText('The glaze table')).toBeVisible();

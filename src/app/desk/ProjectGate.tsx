@@ -35,7 +35,7 @@ export function ProjectGate() {
       }
       if (left) return;
       store.dispatch(benchActions.projectOpened(withNote(localStorage, project)));
-      const stopSaving = startAutosave(store, db);
+      const stopSaving = startAutosave(store, db, localStorage);
       close = () => void stopSaving();
       const opened = await openDesk(store, db, project, blob);
       close = () => {

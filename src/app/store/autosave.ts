@@ -1,6 +1,6 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { FingoDatabase } from '../../storage/database.ts';
-import { dropNote, noteSteps } from '../../storage/journal.ts';
+import { dropNote, noteSteps, type Notes } from '../../storage/journal.ts';
 import { saveProject } from '../../storage/projects.ts';
 import type { Project } from '../../storage/projectSchema.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
@@ -18,7 +18,7 @@ export const savesSettled = (): Promise<void> => lastWrite;
  * Writes the open project whenever it changes, soon after; at once when its steps change or the page is left. Returns
  * how to stop.
  */
-export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise<void> {
+export function startAutosave(store: AppStore, db: FingoDatabase, notes: Notes): () => Promise<void> {
   let saved: Project | undefined = store.getState().bench.project;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -29,13 +29,13 @@ export function startAutosave(store: AppStore, db: FingoDatabase): () => Promise
     if (!project || project === saved) return lastWrite;
     const written = { ...project, updatedAt: Date.now() };
     // A step is what a person has decided: it must not be lost even to a reload that follows at once.
-    if (project.steps !== saved?.steps) noteSteps(localStorage, written);
+    if (project.steps !== saved?.steps) noteSteps(notes, written);
     saved = project;
     lastWrite = lastWrite
       .then(() => saveProject(db, written))
       .then(
         () => {
-          if (saved === project) dropNote(localStorage, project.id);
+          if (saved === project) dropNote(notes, project.id);
         },
         // Tried again with the next change.
         (error: unknown) => {

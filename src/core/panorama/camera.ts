@@ -41,6 +41,13 @@ export function rotationAbout(x: number, y: number, z: number): Rotation {
   ];
 }
 
+/** A direction of the world, of any length. */
+export type Direction = readonly [number, number, number];
+
+export function turnDirection([x, y, z]: Direction, [a, b, c, d, e, f, g, h, i]: Rotation): [number, number, number] {
+  return [a * x + b * y + c * z, d * x + e * y + f * z, g * x + h * y + i * z];
+}
+
 /** Yaw (clockwise seen from above), pitch (up) and roll (clockwise), rad: R = Ry(yaw) Rx(pitch) Rz(roll). */
 export interface Angles {
   yaw: number;

@@ -9,6 +9,7 @@ import { createRandom } from '../numeric/random.ts';
 import { drain } from '../progress.ts';
 import { assignFrames, NO_FRAME } from './assignFrames.ts';
 import { composePanorama, type Layer } from './composePanorama.ts';
+import { findGhosts } from './findGhosts.ts';
 import { findGaps, usualGrowPx } from './findGaps.ts';
 import { joinPhotos } from './joinPhotos.ts';
 import { layOut, scaleLayout, type Layout } from './layOut.ts';
@@ -163,6 +164,17 @@ describe('which frame is shown where', () => {
     for (let y = 10; y < 50; y++) {
       for (let x = 20; x < 70; x++) expect(labels[y * 120 + x]).toBe(x < 40 ? 4 : 9);
     }
+  });
+
+  test('a thing that is cut is told, the worst place first; frames that agree have no ghosts', () => {
+    const half = new Uint8Array(120 * 60).map((_, i) => (i % 120 < 60 ? 4 : 9));
+    const ghosts = findGhosts([left, right], half);
+    expect(ghosts.length).toBeGreaterThan(0);
+    const [worst] = ghosts;
+    expect(Math.hypot(worst!.x - 60, worst!.y - 30)).toBeLessThan(22);
+    expect(worst!.frames).toEqual([4, 9]);
+    const same = { frame: 9, image: strip(40, 120, disc(62, 20)) };
+    expect(findGhosts([left, same], half)).toEqual([]);
   });
 
   test('nothing is shown where no frame is', () => {

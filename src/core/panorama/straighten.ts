@@ -1,6 +1,6 @@
 import { EigenvalueDecomposition, Matrix } from 'ml-matrix';
 import { multiplyHomographies } from '../geometry/homography.ts';
-import { rotationAbout, type Camera, type Rotation } from './camera.ts';
+import { rotationAbout, type Camera, type Direction, type Rotation } from './camera.ts';
 
 /** People hold a camera level to about this, and straight ahead to about that; rad. */
 const USUAL_ROLL = Math.PI / 180;
@@ -50,9 +50,6 @@ function middleYaw(cameras: readonly Camera[], frames: readonly number[]): numbe
 
 export const turnAll = (cameras: readonly Camera[], turn: Rotation): Camera[] =>
   cameras.map((camera) => ({ ...camera, rotation: multiplyHomographies(turn, camera.rotation) }));
-
-/** A direction of the world. */
-export type Direction = readonly [number, number, number];
 
 /**
  * The turn about the line of sight to the middle of a drawn line that makes it level, or upright if it is nearer to that,

@@ -22,6 +22,14 @@ Object.assign(globalThis, {
   removeEventListener: page.removeEventListener.bind(page),
 });
 
+/** Steps that are noted before they are saved. */
+const noted = new Map<string, string>();
+const notes = {
+  getItem: (key: string) => noted.get(key) ?? null,
+  setItem: (key: string, value: string) => void noted.set(key, value),
+  removeItem: (key: string) => void noted.delete(key),
+};
+
 let db: FingoDatabase;
 let store: AppStore;
 let count = 0;
@@ -65,7 +73,7 @@ test('a deleted project is gone from the list, can be brought back, and only lat
 
 test('what is changed is saved soon after, and the list waits for it', async () => {
   store.dispatch(benchActions.projectOpened(projectOf()));
-  const stop = startAutosave(store, db);
+  const stop = startAutosave(store, db, notes);
   store.dispatch(benchActions.projectRenamed('Autumn fair'));
   void stop();
   await refreshProjects(store, db);
@@ -74,7 +82,7 @@ test('what is changed is saved soon after, and the list waits for it', async () 
 
 test('leaving the page saves at once', async () => {
   store.dispatch(benchActions.projectOpened(projectOf()));
-  const stop = startAutosave(store, db);
+  const stop = startAutosave(store, db, notes);
   store.dispatch(benchActions.projectRenamed('Winter fair'));
   page.dispatchEvent(new Event('pagehide'));
   await savesSettled();
@@ -84,7 +92,7 @@ test('leaving the page saves at once', async () => {
 
 test('many changes in a row are written once, the last one wins', async () => {
   store.dispatch(benchActions.projectOpened(projectOf()));
-  const stop = startAutosave(store, db);
+  const stop = startAutosave(store, db, notes);
   for (let i = 0; i < 20; i++) store.dispatch(benchActions.projectRenamed(`name ${i}`));
   await new Promise((resolve) => setTimeout(resolve, 250));
   await savesSettled();

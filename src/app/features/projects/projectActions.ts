@@ -1,7 +1,7 @@
 import { nanoid } from '@reduxjs/toolkit';
 import type { FingoDatabase } from '../../../storage/database.ts';
 import { listProjects, loadProject, removeProjects, saveProject, saveSource } from '../../../storage/projects.ts';
-import type { Draft, Project } from '../../../storage/projectSchema.ts';
+import type { Project } from '../../../storage/projectSchema.ts';
 import { savesSettled } from '../../store/autosave.ts';
 import type { AppStore } from '../../store/store.ts';
 import { openPicture, type ShownPicture } from '../../desk/pictureDesk.ts';
@@ -24,10 +24,14 @@ export const sweepDeleted = (db: FingoDatabase): Promise<void> =>
   removeProjects(db, ({ deletedAt }) => deletedAt !== undefined && Date.now() - deletedAt > KEPT_AFTER_DELETE_MS);
 
 /**
- * Makes a project of a picture file: decodes it once to be sure, then stores it unchanged. `draft` is what is begun in
+ * Makes a project of a picture file: decodes it once to be sure, then stores it unchanged. `begun` is what is begun in
  * it. Returns the project's id.
  */
-export async function createProject(db: FingoDatabase, file: File, draft: Draft = EMPTY_DRAFT): Promise<string> {
+export async function createProject(
+  db: FingoDatabase,
+  file: File,
+  begun: Partial<Pick<Project, 'draft' | 'keptMarks'>> = {},
+): Promise<string> {
   const picture = await openPicture(file, file.name);
   try {
     const { photo, key } = picture.source;
@@ -40,10 +44,11 @@ export async function createProject(db: FingoDatabase, file: File, draft: Draft 
       updatedAt: now,
       source: { key, fileName: file.name, mediaType, ...photo, bytes: file.size },
       steps: [],
-      draft,
+      draft: EMPTY_DRAFT,
       keptMarks: [],
       past: [],
       future: [],
+      ...begun,
       thumbnail: await picture.thumbnail({ source: picture.source, patches: [] }, THUMBNAIL_PX),
     };
     await saveSource(db, key, file);

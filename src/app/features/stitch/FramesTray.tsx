@@ -3,16 +3,20 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef } from 'react';
 import type { FrameReport } from '../../../engine/stitcher.ts';
-import { useAppDispatch, useAppSelector } from '../../store/store.ts';
+import { useAppSelector } from '../../store/store.ts';
 import { MONO } from '../../theme/theme.ts';
-import { stitchActions } from './stitchSlice.ts';
 import type { StitchDesk } from './stitchDesk.ts';
 
 const THUMBNAIL_PX = 132;
 
 /** The frames: found order first, then those that are left out, each with why. */
-export function FramesTray({ desk, onAdd }: { desk: StitchDesk; onAdd: () => void }) {
-  const dispatch = useAppDispatch();
+interface FramesTrayProps {
+  desk: StitchDesk;
+  onAdd: () => void;
+  onKeepOnly: (ids: readonly string[]) => void;
+}
+
+export function FramesTray({ desk, onAdd, onKeepOnly }: FramesTrayProps) {
   const frames = useAppSelector((state) => state.stitch.frames);
   const report = useAppSelector((state) => state.stitch.report);
   const order = report?.order ?? [];
@@ -63,11 +67,7 @@ export function FramesTray({ desk, onAdd }: { desk: StitchDesk; onAdd: () => voi
                   size="small"
                   variant="text"
                   aria-label={`Take out ${name}`}
-                  onClick={() =>
-                    dispatch(
-                      stitchActions.framesKept(frames.filter((frame) => frame.id !== id).map((frame) => frame.id)),
-                    )
-                  }
+                  onClick={() => onKeepOnly(frames.filter((frame) => frame.id !== id).map((frame) => frame.id))}
                 >
                   Take out
                 </Button>

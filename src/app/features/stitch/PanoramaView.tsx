@@ -4,10 +4,11 @@ import { useDrag } from '@use-gesture/react';
 import { useEffect, useRef, useState } from 'react';
 import type { Point } from '../../../core/geometry/homography.ts';
 import { unite, type Rect, type Size } from '../../../core/image/rect.ts';
-import { inverseRotation, type Rotation } from '../../../core/panorama/camera.ts';
+import { inverseRotation, turnDirection } from '../../../core/panorama/camera.ts';
 import { directionAt } from '../../../core/panorama/projection.ts';
-import { turnForLine, type Direction } from '../../../core/panorama/straighten.ts';
+import { turnForLine } from '../../../core/panorama/straighten.ts';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
+import { KILN } from '../../theme/theme.ts';
 import { dragCrop, HANDLES, type Handle } from './cropRect.ts';
 import { stitchActions } from './stitchSlice.ts';
 import type { PanoramaShown } from './stitchDesk.ts';
@@ -29,7 +30,7 @@ export function PanoramaView({ shown }: { shown: PanoramaShown }) {
     pulledFrame,
     pullRadiusPx,
   } = useAppSelector((state) => state.stitch);
-  const { layout, overview, seams } = shown;
+  const { layout, overview, seams, ghosts } = shown;
   const crop = chosen ?? layout.bounds;
   const [box, size] = useSize();
   const [drawn, setDrawn] = useState<Point[]>([]);
@@ -75,7 +76,7 @@ export function PanoramaView({ shown }: { shown: PanoramaShown }) {
       dispatch(
         stitchActions.pulled({
           frame: pulledFrame,
-          path: directions.map((direction) => turnBack(direction, settings.turn)),
+          path: directions.map((direction) => turnDirection(direction, inverseRotation(settings.turn))),
           radiusRad: pullRadiusPx / layout.projection.scale,
         }),
       );
@@ -103,6 +104,15 @@ export function PanoramaView({ shown }: { shown: PanoramaShown }) {
         />
         <rect {...cut} fill="transparent" stroke="#111" strokeWidth={3} />
         <rect {...cut} fill="none" stroke="#fff" strokeWidth={1} />
+        {seamsShown &&
+          ghosts.map((ghost, k) => (
+            <g key={k} transform={`translate(${left + scale * ghost.x} ${top + scale * ghost.y})`}>
+              <circle r={10} fill={KILN.paper} stroke="#fff" strokeWidth={1.5} />
+              <text textAnchor="middle" dy="4" fontSize={12} fill="#fff">
+                {k + 1}
+              </text>
+            </g>
+          ))}
         {hand === 'crop' &&
           HANDLES.map(({ x, y }) => (
             <g
@@ -141,11 +151,6 @@ function handleOf(target: Element): Handle {
 
 const cursorOf = ({ x, y }: Handle): string =>
   x === 0 ? 'ns-resize' : y === 0 ? 'ew-resize' : x === y ? 'nwse-resize' : 'nesw-resize';
-
-function turnBack([x, y, z]: Direction, turn: Rotation): [number, number, number] {
-  const [a, b, c, d, e, f, g, h, i] = inverseRotation(turn);
-  return [a * x + b * y + c * z, d * x + e * y + f * z, g * x + h * y + i * z];
-}
 
 function useSize() {
   const box = useRef<HTMLDivElement>(null);

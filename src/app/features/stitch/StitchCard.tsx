@@ -7,7 +7,8 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
-import { NO_TURN } from '../../../core/panorama/camera.ts';
+import { inverseRotation, NO_TURN, turnDirection } from '../../../core/panorama/camera.ts';
+import { directionAt } from '../../../core/panorama/projection.ts';
 import type { Layout, ProjectionChoice } from '../../../core/panorama/layOut.ts';
 import type { PanoramaSettings, StitchReport } from '../../../engine/stitcher.ts';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
@@ -31,7 +32,13 @@ const isTurned = ({ turn }: PanoramaSettings): boolean => turn.some((value, i) =
 type PartName = 'frames' | 'projection' | 'level' | 'seams' | 'crop';
 
 /** The panorama, read from top to bottom: what hangs together, how it is laid out, how level, where the seams are, what is kept. */
-export function StitchCard({ report, shown }: { report: StitchReport; shown: PanoramaShown }) {
+interface StitchCardProps {
+  report: StitchReport;
+  shown: PanoramaShown;
+  onKeepOnly: (ids: readonly string[]) => void;
+}
+
+export function StitchCard({ report, shown, onKeepOnly }: StitchCardProps) {
   const { settings, crop } = useAppSelector((state) => state.stitch);
   const [open, setOpen] = useState<Record<PartName, boolean>>({
     frames: true,
@@ -54,7 +61,7 @@ export function StitchCard({ report, shown }: { report: StitchReport; shown: Pan
         {...part('frames')}
       >
         <OverlapGraph report={report} />
-        <GroupAdvice report={report} />
+        <GroupAdvice report={report} onKeepOnly={onKeepOnly} />
       </CardPart>
       <CardPart number={2} title="Projection" line={shown.layout.projection.kind} {...part('projection')}>
         <ProjectionPart layout={shown.layout} />
@@ -68,7 +75,7 @@ export function StitchCard({ report, shown }: { report: StitchReport; shown: Pan
         line={settings.pulled.length > 0 ? `${settings.pulled.length} by hand` : 'By themselves'}
         {...part('seams')}
       >
-        <SeamsPart report={report} />
+        <SeamsPart report={report} shown={shown} />
       </CardPart>
       <CardPart number={5} title="Crop" line={`${width} × ${height} px`} {...part('crop')}>
         <CropPart shown={shown} />
@@ -78,19 +85,14 @@ export function StitchCard({ report, shown }: { report: StitchReport; shown: Pan
 }
 
 /** A second group of frames that hang together, apart from the first. */
-function GroupAdvice({ report }: { report: StitchReport }) {
-  const dispatch = useAppDispatch();
+function GroupAdvice({ report, onKeepOnly }: Pick<StitchCardProps, 'report' | 'onKeepOnly'>) {
   const frames = useAppSelector((state) => state.stitch.frames);
   const members = report.frames.flatMap(({ group }, place) => (group === 1 ? [place] : []));
   if (members.length < 2) return null;
   return (
     <Alert severity="info" variant="outlined" sx={{ color: 'text.primary', mt: 1 }}>
       Frames {members.map((place) => place + 1).join(', ')} hang together too, apart from the others.
-      <Button
-        size="small"
-        sx={{ mt: 1 }}
-        onClick={() => dispatch(stitchActions.framesKept(members.map((place) => frames[place]!.id)))}
-      >
+      <Button size="small" sx={{ mt: 1 }} onClick={() => onKeepOnly(members.map((place) => frames[place]!.id))}>
         Stitch only these
       </Button>
     </Alert>
@@ -161,7 +163,7 @@ function LevelPart() {
   );
 }
 
-function SeamsPart({ report }: { report: StitchReport }) {
+function SeamsPart({ report, shown }: Pick<StitchCardProps, 'report' | 'shown'>) {
   const dispatch = useAppDispatch();
   const { hand, seamsShown, pulledFrame, pullRadiusPx, settings } = useAppSelector((state) => state.stitch);
   const isPulling = hand === 'pull';
@@ -171,6 +173,7 @@ function SeamsPart({ report }: { report: StitchReport }) {
         control={<Switch size="small" checked={seamsShown} onChange={() => dispatch(stitchActions.seamsToggled())} />}
         label="Show the seams"
       />
+      <GhostList shown={shown} />
       <Typography variant="caption" color="text.secondary">
         Something moved between two frames? Choose the one that shows it as you want it, and paint over the place.
       </Typography>
@@ -203,6 +206,40 @@ function SeamsPart({ report }: { report: StitchReport }) {
       {settings.pulled.length > 0 && (
         <Button onClick={() => dispatch(stitchActions.pullsDropped())}>Seams by themselves again</Button>
       )}
+    </Box>
+  );
+}
+
+/** A pinned place is pulled with a brush of so much of the panorama's longer side. */
+const PULL_SHARE = 0.03;
+
+/** Places on the seams where frames show different things, and which of them is to be seen. */
+function GhostList({ shown: { ghosts, layout } }: Pick<StitchCardProps, 'shown'>) {
+  const dispatch = useAppDispatch();
+  const turn = useAppSelector((state) => state.stitch.settings.turn);
+  if (ghosts.length === 0) {
+    return <Typography variant="caption">No ghosts: the frames agree along the seams.</Typography>;
+  }
+  const { projection, bounds } = layout;
+  const pull = (frame: number, { x, y }: { x: number; y: number }): void => {
+    const direction = turnDirection(directionAt(projection, x, y), inverseRotation(turn));
+    const radiusRad = (PULL_SHARE * Math.max(bounds.width, bounds.height)) / projection.scale;
+    dispatch(stitchActions.pulled({ frame, path: [direction], radiusRad }));
+  };
+  return (
+    <Box component="ol" aria-label="Ghosts" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+      {ghosts.map((ghost, k) => (
+        <Box component="li" key={k} sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+          <Typography variant="caption" sx={{ flex: 1 }}>
+            {k + 1}: something differs
+          </Typography>
+          {ghost.frames.map((frame) => (
+            <Button key={frame} size="small" onClick={() => pull(frame, ghost)}>
+              As in {frame + 1}
+            </Button>
+          ))}
+        </Box>
+      ))}
     </Box>
   );
 }

@@ -3,11 +3,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
+import { useSnackbar } from 'notistack';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link, useNavigate } from 'react-router';
 import { serialiseError } from '../../../core/errors.ts';
+import { EMPTY_MARK } from '../../../operations/marks/markSchema.ts';
+import type { Project } from '../../../storage/projectSchema.ts';
 import type { Finished } from '../../../workers/stitch.worker.ts';
 import { useDatabase } from '../../store/databaseContext.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../store/store.ts';
@@ -21,29 +24,36 @@ import { StitchCard } from './StitchCard.tsx';
 import { openStitchDesk, type StitchDesk } from './stitchDesk.ts';
 import { stitchActions } from './stitchSlice.ts';
 
+type KeptMarks = Project['keptMarks'];
+
+/** A pinned place is marked for the Bench by a disc of so much of the panorama's longer side. */
+const GHOST_SHARE = 0.012;
+
 const DEMO_FRAMES = [1, 2, 3, 4, 5].map((k) => `lagoon-sweep_${k}.jpg`);
 
 /** Frames in, a straight panorama out; it goes on to the Bench with its gaps marked. */
 export function StitchPage() {
   const store = useAppStore();
+  const db = useDatabase();
   const [desk, setDesk] = useState<StitchDesk>();
   useEffect(() => {
-    const opened = openStitchDesk(store);
-    setDesk(opened);
-    return () => opened.close();
-  }, [store]);
+    const opening = openStitchDesk(store, db);
+    void opening.then(setDesk);
+    return () => void opening.then((opened) => opened.close());
+  }, [store, db]);
   return desk ? <Stitching desk={desk} /> : null;
 }
 
 function Stitching({ desk }: { desk: StitchDesk }) {
   const dispatch = useAppDispatch();
+  const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const db = useDatabase();
   const navigate = useNavigate();
   const shown = useSyncExternalStore(desk.subscribe, desk.shown);
-  const { frames, report, work, trouble, past, future } = useAppSelector((state) => state.stitch);
+  const { frames, report, work, trouble, past, future, crop } = useAppSelector((state) => state.stitch);
   const isBusy = work.stage !== '';
   const dropzone = useDropzone({
-    onDrop: (files) => files.length > 0 && desk.add(files),
+    onDrop: (files) => files.length > 0 && desk.add(files.map(named)),
     noClick: true,
     noKeyboard: true,
   });
@@ -56,7 +66,7 @@ function Stitching({ desk }: { desk: StitchDesk }) {
       const files = DEMO_FRAMES.map(async (name) => {
         const answer = await fetch(`/demo/${name}`);
         if (!answer.ok) throw new Error(name);
-        return new File([await answer.blob()], name, { type: 'image/jpeg' });
+        return { name, blob: await answer.blob() };
       });
       desk.add(await Promise.all(files));
     } catch {
@@ -67,15 +77,50 @@ function Stitching({ desk }: { desk: StitchDesk }) {
       );
     }
   };
-  const toBench = async (finished: Finished | undefined, name: string): Promise<void> => {
+  /** What is pinned on the seams, as marks that are kept for the Bench. */
+  const ghostMarks = (): KeptMarks => {
+    const { ghosts, layout } = shown!;
+    const { x, y } = crop ?? layout.bounds;
+    const radiusPx = GHOST_SHARE * Math.max(layout.bounds.width, layout.bounds.height);
+    return ghosts.map((ghost, k) => {
+      const points = [ghost.x - x, ghost.y - y];
+      const stroke = {
+        kind: 'stroke' as const,
+        combine: 'startOver' as const,
+        points,
+        radiusPx,
+        hardness: 1,
+        intensity: 1,
+      };
+      return { name: `Ghost ${k + 1}`, mark: { ...EMPTY_MARK, shapes: [stroke] } };
+    });
+  };
+  const toBench = async (finished: Finished | undefined, name: string, keptMarks: KeptMarks = []): Promise<void> => {
     if (!finished) return;
     try {
       const file = new File([finished.picture], `${name}.png`, { type: 'image/png' });
       const draft = finished.gaps ? { ...EMPTY_DRAFT, mark: finished.gaps, what: 'clear' as const } : EMPTY_DRAFT;
-      await navigate(`/p/${await createProject(db, file, draft)}`);
+      await navigate(`/p/${await createProject(db, file, { draft, keptMarks })}`);
     } catch (error) {
       dispatch(stitchActions.troubleTold(serialiseError(error).message));
     }
+  };
+  /** Takes frames out, with a way back. */
+  const keepOnly = (ids: readonly string[]): void => {
+    const bringBack = desk.keepOnly(ids);
+    enqueueSnackbar('Frames are taken out.', {
+      action: (key) => (
+        <Button
+          variant="text"
+          onClick={() => {
+            closeSnackbar(key);
+            bringBack();
+          }}
+        >
+          Undo
+        </Button>
+      ),
+    });
   };
   const stem = (frames[0]?.name ?? 'panorama').replace(/\.[^.]+$/, '');
   const canJoin = frames.length === 2 && !isBusy && !report;
@@ -103,6 +148,7 @@ function Stitching({ desk }: { desk: StitchDesk }) {
           Stitch
         </Typography>
         <Box sx={{ flex: 1 }} />
+        {frames.length > 0 && <Button onClick={() => dispatch(stitchActions.framesKept([]))}>Start over</Button>}
         <Button disabled={past.length === 0} onClick={() => dispatch(stitchActions.undone())}>
           Undo
         </Button>
@@ -114,13 +160,13 @@ function Stitching({ desk }: { desk: StitchDesk }) {
           variant="contained"
           color="primary"
           disabled={!shown || isBusy}
-          onClick={() => void desk.finish().then((finished) => toBench(finished, `${stem} panorama`))}
+          onClick={() => void desk.finish().then((finished) => toBench(finished, `${stem} panorama`, ghostMarks()))}
         >
           Open on the Bench
         </Button>
       </Box>
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        {frames.length > 0 && <FramesTray desk={desk} onAdd={dropzone.open} />}
+        {frames.length > 0 && <FramesTray desk={desk} onAdd={dropzone.open} onKeepOnly={keepOnly} />}
         <Box sx={{ flex: 1, minWidth: 0, position: 'relative', bgcolor: 'background.default' }}>
           {shown && <PanoramaView shown={shown} />}
           {frames.length === 0 && <Empty onAdd={dropzone.open} onDemo={() => void openDemo()} trouble={trouble} />}
@@ -158,7 +204,14 @@ function Stitching({ desk }: { desk: StitchDesk }) {
                 {trouble}
               </Alert>
             )}
-            {report && shown && <StitchCard report={report} shown={shown} />}
+            {!isBusy && !shown && (
+              <Box sx={{ p: 2 }}>
+                <Button fullWidth onClick={desk.again}>
+                  Look at the frames again
+                </Button>
+              </Box>
+            )}
+            {report && shown && <StitchCard report={report} shown={shown} onKeepOnly={keepOnly} />}
             {canJoin && (
               <JoinCard
                 onJoin={(options) => void desk.join(options).then((finished) => toBench(finished, `${stem} joined`))}
@@ -170,6 +223,8 @@ function Stitching({ desk }: { desk: StitchDesk }) {
     </Box>
   );
 }
+
+const named = (file: File) => ({ name: file.name, blob: file });
 
 function Work({ onCancel }: { onCancel: () => void }) {
   const { stage, share } = useAppSelector((state) => state.stitch.work);

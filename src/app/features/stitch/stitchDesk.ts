@@ -3,12 +3,15 @@ import { proxy, wrap, type Remote } from 'comlink';
 import { serialiseError } from '../../../core/errors.ts';
 import type { Rect } from '../../../core/image/rect.ts';
 import type { JoinOptions } from '../../../core/panorama/joinPhotos.ts';
+import type { Ghost } from '../../../core/panorama/findGhosts.ts';
 import type { Layout } from '../../../core/panorama/layOut.ts';
 import type { Progress } from '../../../core/progress.ts';
 import { unwrap, type Answer } from '../../../workers/answer.ts';
 import type { Finished, NamedBlob, StitchApi } from '../../../workers/stitch.worker.ts';
+import type { FingoDatabase } from '../../../storage/database.ts';
+import { loadStitching, saveChoices, saveFrames, type StitchChoices } from '../../../storage/stitching.ts';
 import type { AppStore } from '../../store/store.ts';
-import { stitchActions } from './stitchSlice.ts';
+import { stitchActions, type StitchState } from './stitchSlice.ts';
 
 /** The panorama as it is looked at. */
 export interface PanoramaShown {
@@ -18,6 +21,7 @@ export interface PanoramaShown {
   /** Where one frame ends and another begins, over the overview; the rest is transparent. */
   seams: ImageBitmap;
   covered: Rect;
+  ghosts: Ghost[];
 }
 
 /** Files, worker and pixels behind the Stitch screen. */
@@ -25,12 +29,17 @@ export interface StitchDesk {
   shown(): PanoramaShown | undefined;
   subscribe(listener: () => void): () => void;
   fileOf(id: string): Blob | undefined;
-  add(files: readonly File[]): void;
+  add(frames: readonly NamedBlob[]): void;
+  /** Takes all other frames out. Returns how to bring them back. */
+  keepOnly(ids: readonly string[]): () => void;
   /** The panorama, or the part that is chosen of it, at full size. Undefined if it failed or was cancelled. */
   finish(): Promise<Finished | undefined>;
   /** The first two frames side by side. */
   join(options: JoinOptions): Promise<Finished | undefined>;
+  /** Stops what is under way; what was found before stays. */
   cancel(): void;
+  /** Looks at the frames anew. */
+  again(): void;
   close(): void;
 }
 
@@ -38,16 +47,19 @@ export interface StitchDesk {
 const LIGHT = [255, 255, 255, 255] as const;
 const DARK = [20, 20, 20, 255] as const;
 
-export function openStitchDesk(store: AppStore): StitchDesk {
-  const files = new Map<string, File>();
+/** Opens the desk with the frames that were on it when the page was left. */
+export async function openStitchDesk(store: AppStore, db: FingoDatabase): Promise<StitchDesk> {
+  const files = new Map<string, Blob>();
   const listeners = new Set<() => void>();
   let shown: PanoramaShown | undefined;
   let worker: Worker | undefined;
   let api: Remote<StitchApi> | undefined;
   /** What is shown was made for these. */
   let framesShown = store.getState().stitch.frames;
+  let saved: Pick<StitchState, 'settings' | 'crop'> = store.getState().stitch;
   let settingsShown: unknown;
   let planning = false;
+  let stopped = false;
   const state = () => store.getState().stitch;
 
   const show = (next: PanoramaShown | undefined): void => {
@@ -78,13 +90,14 @@ export function openStitchDesk(store: AppStore): StitchDesk {
     by: Remote<StitchApi>,
     question: (of: Remote<StitchApi>) => Promise<Answer<T>>,
   ): Promise<T | undefined> => {
+    stopped = false;
     store.dispatch(stitchActions.troubleTold(''));
     store.dispatch(stitchActions.workReported({ stage: 'Starting', share: 0 }));
     try {
       const given = await question(by);
       return by === api ? unwrap(given) : undefined;
     } catch (error) {
-      if (by === api) store.dispatch(stitchActions.troubleTold(serialiseError(error).message));
+      if (by === api && !stopped) store.dispatch(stitchActions.troubleTold(serialiseError(error).message));
       return undefined;
     } finally {
       if (by === api) store.dispatch(stitchActions.workEnded());
@@ -112,11 +125,12 @@ export function openStitchDesk(store: AppStore): StitchDesk {
       settingsShown = settings;
       const planned = await ask(by, (of) => of.plan(settings, report));
       if (!planned || by !== api) break;
-      const { overview, labels, layout, covered } = planned;
+      const { overview, labels, layout, covered, ghosts } = planned;
       const image = new ImageData(overview.data, overview.width, overview.height);
       const next = {
         layout,
         covered,
+        ghosts,
         overview: await createImageBitmap(image),
         seams: await createImageBitmap(seamPicture(labels, overview.width, overview.height)),
       };
@@ -125,8 +139,24 @@ export function openStitchDesk(store: AppStore): StitchDesk {
     if (by === api) planning = false;
   };
 
+  /** Writes come one after the other; one that fails is told, and tried again with the next change. */
+  let saving: Promise<void> = Promise.resolve();
+  const keep = (write: () => Promise<void>): void => {
+    saving = saving.then(write).catch((error: unknown) => {
+      store.dispatch(stitchActions.troubleTold(serialiseError(error).message));
+    });
+  };
+
   const follow = (): void => {
-    const { frames, settings, report: about } = state();
+    const { frames, settings, crop, gesture, report: about } = state();
+    if (frames !== framesShown) {
+      const kept = frames.map(({ id, name }) => ({ id, name, blob: files.get(id)! }));
+      keep(() => saveFrames(db, kept));
+    }
+    if (gesture === '' && (settings !== saved.settings || crop !== saved.crop)) {
+      saved = { settings, crop };
+      keep(() => saveChoices(db, panoramaChoices(settings, crop)));
+    }
     if (frames !== framesShown) {
       framesShown = frames;
       settingsShown = undefined;
@@ -134,7 +164,19 @@ export function openStitchDesk(store: AppStore): StitchDesk {
       void look();
     } else if (about && settings !== settingsShown) void plan();
   };
+  const before = await loadStitching(db);
   const unsubscribe = store.subscribe(follow);
+  if (before) {
+    before.frames.forEach(({ id, blob }) => files.set(id, blob));
+    const frames = before.frames.map(({ id, name }) => ({ id, name }));
+    const { settings, crop } = before.choices;
+    store.dispatch(stitchActions.broughtBack({ frames, settings, crop }));
+  }
+  const add = (added: readonly NamedBlob[]): void => {
+    const frames = added.map(({ name }) => ({ id: nanoid(), name }));
+    frames.forEach(({ id }, k) => files.set(id, added[k]!.blob));
+    store.dispatch(stitchActions.framesAdded(frames));
+  };
 
   return {
     shown: () => shown,
@@ -143,10 +185,12 @@ export function openStitchDesk(store: AppStore): StitchDesk {
       return () => listeners.delete(listener);
     },
     fileOf: (id) => files.get(id),
-    add(added) {
-      const frames = added.map((file) => ({ id: nanoid(), name: file.name }));
-      frames.forEach(({ id }, k) => files.set(id, added[k]!));
-      store.dispatch(stitchActions.framesAdded(frames));
+    add,
+    keepOnly(ids) {
+      const gone = state().frames.filter(({ id }) => !ids.includes(id));
+      const taken = gone.map(({ id, name }) => ({ name, blob: files.get(id)! }));
+      store.dispatch(stitchActions.framesKept(ids));
+      return () => add(taken);
     },
     async finish() {
       const part = state().crop ?? shown?.layout.bounds;
@@ -158,14 +202,12 @@ export function openStitchDesk(store: AppStore): StitchDesk {
       return ask(by, (of) => of.join([first!, second!], options, report));
     },
     cancel() {
-      const hadShown = shown !== undefined;
-      stop();
-      // What was found stays; a new worker has to find it again when it is needed.
-      if (hadShown) {
-        settingsShown = undefined;
-        void look();
-      } else store.dispatch(stitchActions.troubleTold('Stopped. Add or take out frames to begin again.'));
+      stopped = true;
+      // Looking for features can't be stopped halfway: then the worker goes.
+      if (shown) void api?.stop();
+      else stop();
     },
+    again: () => void look(),
     close() {
       unsubscribe();
       stop();
@@ -174,6 +216,12 @@ export function openStitchDesk(store: AppStore): StitchDesk {
     },
   };
 }
+
+/** Choices as they are kept: the state's own are readonly all through, and are copied when they are checked. */
+const panoramaChoices = (settings: StitchState['settings'], crop: StitchState['crop']): StitchChoices => ({
+  settings: structuredClone(settings) as StitchChoices['settings'],
+  ...(crop && { crop }),
+});
 
 /** A line along each seam. */
 function seamPicture(labels: Uint8Array, width: number, height: number): ImageData {

@@ -84,6 +84,11 @@ export const stitchSlice = createSlice({
         state.frames.filter(({ id }) => payload.includes(id)),
       ),
     framesSwapped: (state: StitchState) => withFrames(state, [...state.frames].reverse()),
+    /** What was on the screen when the page was left. */
+    broughtBack: (
+      state: StitchState,
+      { payload }: PayloadAction<Pick<StitchState, 'frames' | 'settings' | 'crop'>>,
+    ): StitchState => ({ ...withFrames(state, payload.frames), settings: payload.settings, crop: payload.crop }),
     framesUnderstood: (state: StitchState, { payload }: PayloadAction<StitchReport>): StitchState => ({
       ...state,
       report: payload,

@@ -59,9 +59,9 @@ function SubjectParts() {
   const marked = isMarked(draft);
   const hasTakes = draft.takes.length > 0;
   const isNew = !marked && !hasTakes;
-  // Takes need the room; a new mark needs the tools.
+  // Takes need the room, but not that of the part in which they are being changed; a new mark needs the tools.
   useEffect(() => {
-    if (hasTakes) setOpen({ mark: false, what: false, rebuild: false });
+    if (hasTakes) setOpen(({ rebuild }) => ({ mark: false, what: false, rebuild }));
   }, [hasTakes]);
   useEffect(() => {
     if (isNew) setOpen({ mark: true, what: true, rebuild: false });
