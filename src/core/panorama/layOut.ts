@@ -65,6 +65,8 @@ export function layOut(
   };
   const full = area(scale);
   if (full > mostPx) scale *= Math.sqrt(mostPx / full);
+  // Sides are rounded up.
+  while (area(scale) > mostPx) scale *= 0.999;
   // A whole turn must be a whole number of px, so that its ends meet.
   if (closed && kind !== 'planar') scale = Math.floor(2 * Math.PI * scale) / (2 * Math.PI);
   const projection: Projection = { kind, scale };

@@ -108,7 +108,8 @@ function Stitching({ desk }: { desk: StitchDesk }) {
   /** Takes frames out, with a way back. */
   const keepOnly = (ids: readonly string[]): void => {
     const bringBack = desk.keepOnly(ids);
-    enqueueSnackbar('Frames are taken out.', {
+    const gone = frames.filter(({ id }) => !ids.includes(id));
+    enqueueSnackbar(`${gone.length === 1 ? gone[0]!.name : `${gone.length} frames`} taken out.`, {
       action: (key) => (
         <Button
           variant="text"
@@ -148,7 +149,7 @@ function Stitching({ desk }: { desk: StitchDesk }) {
           Stitch
         </Typography>
         <Box sx={{ flex: 1 }} />
-        {frames.length > 0 && <Button onClick={() => dispatch(stitchActions.framesKept([]))}>Start over</Button>}
+        {frames.length > 0 && <Button onClick={() => keepOnly([])}>Start over</Button>}
         <Button disabled={past.length === 0} onClick={() => dispatch(stitchActions.undone())}>
           Undo
         </Button>
