@@ -19,7 +19,8 @@ import { homographyBetween, inverseRotation, NO_TURN, rotationOf, type Camera } 
 import { findGaps, usualGrowPx } from '../src/core/panorama/findGaps.ts';
 import { directionAt } from '../src/core/panorama/projection.ts';
 import { drain } from '../src/core/progress.ts';
-import { openStitcher, type PanoramaPlan, type Stitcher } from '../src/engine/stitcher.ts';
+import type { PanoramaPlan } from '../src/engine/panoramaPlan.ts';
+import { openStitcher, type Stitcher } from '../src/engine/stitcher.ts';
 import { writePicture } from '../src/formats/node/pictureFiles.ts';
 import { openVision } from '../src/vision/vision.ts';
 import { flatFill, membraneFill } from './baselines.ts';

@@ -6,6 +6,9 @@ export interface Watch {
   onProgress?(progress: Progress): void;
 }
 
+/** Tells a stage that is no task. */
+export const report = ({ onProgress }: Watch, stage: string, share: number): void => onProgress?.({ stage, share });
+
 /** How long a computation may stay deaf to a cancel. */
 const TURN_MS = 30;
 

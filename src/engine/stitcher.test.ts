@@ -5,7 +5,9 @@ import type { RasterImage } from '../core/image/rasterImage.ts';
 import { applyHomography } from '../core/geometry/homography.ts';
 import { homographyBetween, NO_TURN } from '../core/panorama/camera.ts';
 import { openVision, type Vision } from '../vision/vision.ts';
-import { coveredRect, openStitcher, type FrameFile, type PanoramaSettings } from './stitcher.ts';
+import type { FrameFile } from './foundFrames.ts';
+import { coveredRect, type PanoramaSettings } from './panoramaPlan.ts';
+import { openStitcher } from './stitcher.ts';
 
 const SIZE = { width: 400, height: 300 };
 const FOCAL = 384;

@@ -8,14 +8,9 @@ import { joinPhotos, type JoinOptions } from '../core/panorama/joinPhotos.ts';
 import type { Layout } from '../core/panorama/layOut.ts';
 import type { Progress } from '../core/progress.ts';
 import { perform, type Watch } from '../engine/perform.ts';
-import {
-  coveredRect,
-  openStitcher,
-  type PanoramaPlan,
-  type PanoramaSettings,
-  type StitchReport,
-  type Stitcher,
-} from '../engine/stitcher.ts';
+import { coveredRect, type PanoramaPlan, type PanoramaSettings } from '../engine/panoramaPlan.ts';
+import type { StitchReport } from '../engine/stitchReport.ts';
+import { openStitcher, type Stitcher } from '../engine/stitcher.ts';
 import { joinSchema, panoramaSettingsSchema, partSchema } from '../engine/stitchProtocol.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture } from '../formats/browser/encodePicture.ts';

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef } from 'react';
-import type { FrameReport } from '../../../engine/stitcher.ts';
+import type { FrameReport } from '../../../engine/stitchReport.ts';
 import { useAppSelector } from '../../store/store.ts';
 import { MONO } from '../../theme/theme.ts';
 import type { StitchDesk } from './stitchDesk.ts';

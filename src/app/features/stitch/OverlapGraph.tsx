@@ -2,7 +2,7 @@ import Typography from '@mui/material/Typography';
 import { useTheme } from '@mui/material/styles';
 import { useMemo } from 'react';
 import { anglesOf } from '../../../core/panorama/camera.ts';
-import type { StitchReport } from '../../../engine/stitcher.ts';
+import type { StitchReport } from '../../../engine/stitchReport.ts';
 import { EChart } from './EChart.tsx';
 
 const HEIGHT_PX = 96;

@@ -3,7 +3,8 @@ import { multiplyHomographies } from '../../../core/geometry/homography.ts';
 import type { Rect } from '../../../core/image/rect.ts';
 import { NO_TURN, type Rotation } from '../../../core/panorama/camera.ts';
 import type { ProjectionChoice } from '../../../core/panorama/layOut.ts';
-import type { PanoramaSettings, PulledStroke, StitchReport } from '../../../engine/stitcher.ts';
+import type { PanoramaSettings, PulledStroke } from '../../../engine/panoramaPlan.ts';
+import type { StitchReport } from '../../../engine/stitchReport.ts';
 
 const MOST_UNDO = 40;
 
