@@ -7,7 +7,7 @@ import { homographyBetween, NO_TURN } from '../core/panorama/camera.ts';
 import { openVision, type Vision } from '../vision/vision.ts';
 import type { FrameFile } from './foundFrames.ts';
 import { coveredRect, type PanoramaSettings } from './panoramaPlan.ts';
-import { openStitcher } from './stitcher.ts';
+import { openStitcher, type Stitcher } from './stitcher.ts';
 
 const SIZE = { width: 400, height: 300 };
 const FOCAL = 384;
@@ -24,14 +24,17 @@ const blank = fileOf(
 );
 
 let vision: Vision;
+/** Of the three frames alone. */
+let stitcher: Stitcher;
+const stages: string[] = [];
 beforeAll(async () => {
   vision = await openVision();
+  const onProgress = ({ stage }: { stage: string }): void => void stages.push(stage);
+  stitcher = await openStitcher(frames, vision, kernels, 50e6, { onProgress });
 });
 const stitch = (files: readonly FrameFile[]) => openStitcher(files, vision, kernels, 50e6);
 
 test('a sweep is understood: cameras, gains, order; the same whatever the order in which frames come', async () => {
-  const stages: string[] = [];
-  const stitcher = await openStitcher(frames, vision, kernels, 50e6, { onProgress: ({ stage }) => stages.push(stage) });
   const { report } = stitcher;
   expect(new Set(stages).size).toBeGreaterThan(4);
   expect(report.order).toEqual([0, 1, 2]);
@@ -58,7 +61,6 @@ test('a sweep is understood: cameras, gains, order; the same whatever the order 
 });
 
 test('seams do not show: the panorama is what one wide frame would have seen', async () => {
-  const stitcher = await stitch(frames);
   const plan = await stitcher.plan({ ...SETTINGS, projection: 'planar' });
   const part = coveredRect(plan);
   const panorama = await stitcher.render(plan, part);
@@ -84,7 +86,6 @@ test('seams do not show: the panorama is what one wide frame would have seen', a
 });
 
 test('a frame pulled in front is shown where the hand painted', async () => {
-  const stitcher = await stitch(frames);
   const before = await stitcher.plan(SETTINGS);
   const place = before.layout.projection.scale * -0.2;
   const pulled = [{ frame: 0, path: [[Math.sin(-0.2), 0, Math.cos(-0.2)] as const], radiusRad: 0.05 }];
@@ -125,21 +126,23 @@ test('two groups are told apart', async () => {
 });
 
 test('a full turn closes, its ends meet', async () => {
-  const round = Array.from({ length: 8 }, (_, k) => fileOf(`turn-${k}`, shoot(cameraAt(45 * k, 0, 0, 275), SIZE)));
-  const stitcher = await stitch(round);
-  const plan = await stitcher.plan(SETTINGS);
+  const round = Array.from({ length: 7 }, (_, k) =>
+    fileOf(`turn-${k}`, shoot(cameraAt((360 * k) / 7, 0, 0, 210), { width: 320, height: 240 })),
+  );
+  const turn = await stitch(round);
+  const plan = await turn.plan(SETTINGS);
   expect(plan.layout.closed).toBe(true);
   const { bounds } = plan.layout;
-  const strip = await stitcher.render(plan, { x: bounds.x + bounds.width - 40, y: -50, width: 80, height: 100 });
+  const strip = await turn.render(plan, { x: bounds.x + bounds.width - 40, y: -50, width: 80, height: 100 });
   expect(strip.data.every((value, i) => i % 4 !== 3 || value === 255)).toBe(true);
 });
 
 test('portrait frames in a column stand above one another', async () => {
   const upright = { width: 270, height: 360 };
   const column = [-22, 0, 22].map((pitch, k) => fileOf(`row-${k}`, shoot(cameraAt(0, pitch, 0, 380), upright)));
-  const stitcher = await stitch(column);
-  expect(stitcher.report.order).toEqual([2, 1, 0]);
-  const { bounds, projection } = (await stitcher.plan(SETTINGS)).layout;
+  const standing = await stitch(column);
+  expect(standing.report.order).toEqual([2, 1, 0]);
+  const { bounds, projection } = (await standing.plan(SETTINGS)).layout;
   expect(projection.kind).toBe('planar');
   expect(bounds.height).toBeGreaterThan(2 * bounds.width);
 });
