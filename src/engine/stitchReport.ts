@@ -35,7 +35,7 @@ export interface OverlapReport {
 export interface StitchReport {
   frames: FrameReport[];
   overlaps: OverlapReport[];
-  /** Used frames by how they lie: rows from left to right, top to bottom. */
+  /** Used frames by how they lie: columns from left to right, each from top to bottom. */
   order: number[];
 }
 
@@ -79,13 +79,21 @@ export function reportOf(
   return { frames, overlaps, order: orderOf(cameras, alignment.frames).map((frame) => given[frame]!) };
 }
 
+/** Frames further apart than this stand in columns of their own. */
+const COLUMN_RAD = 0.1;
+
 /** Frames from left to right; where several lie above one another, from top to bottom. */
 function orderOf(cameras: readonly Camera[], frames: readonly number[]): number[] {
-  const place = (frame: number) => {
+  const places = frames.map((frame) => {
     const r = cameras[frame]!.rotation;
     return { frame, yaw: Math.atan2(r[2], r[8]), down: r[5] };
-  };
-  // Those within a tenth of a radian of one another stand in one column.
-  const sorted = frames.map(place).sort((a, b) => Math.round(10 * (a.yaw - b.yaw)) || a.down - b.down);
-  return sorted.map(({ frame }) => frame);
+  });
+  places.sort((a, b) => a.yaw - b.yaw);
+  const columns: (typeof places)[] = [];
+  for (const place of places) {
+    const last = columns.at(-1);
+    if (last && place.yaw - last.at(-1)!.yaw < COLUMN_RAD) last.push(place);
+    else columns.push([place]);
+  }
+  return columns.flatMap((column) => column.sort((a, b) => a.down - b.down).map(({ frame }) => frame));
 }

@@ -101,6 +101,7 @@ test('a frame pulled in front is shown where the hand painted', async () => {
 
 test('what can’t be stitched is told in a sentence', async () => {
   await expect(stitch([frames[0]!])).rejects.toThrow(/One frame makes no panorama/);
+  await expect(stitch(new Array<FrameFile>(61).fill(blank))).rejects.toThrow(/take out all but 60/);
   await expect(stitch([frames[0]!, foreign])).rejects.toThrow(/No two of these frames show the same thing/);
   await expect(stitch([blank, frames[0]!])).rejects.toThrow(/too blurred or too plain/);
   await expect(stitch([frames[0]!, fileOf('copy', await frames[0]!.open())])).rejects.toThrow(/No two of these/);

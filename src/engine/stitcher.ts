@@ -1,3 +1,4 @@
+import { lumaAt } from '../core/image/luma.ts';
 import { FingoError } from '../core/errors.ts';
 import { halveImage } from '../core/image/halve.ts';
 import type { RasterImage } from '../core/image/rasterImage.ts';
@@ -21,6 +22,8 @@ const LONGEST_PX = 2400;
 /** The same for finding features, and for deciding on seams and exposure. */
 const LONGEST_FOR_FEATURES_PX = 1250;
 const LONGEST_SMALL_PX = 1000;
+/** Each is compared with each. */
+const MOST_FRAMES = 60;
 /** A frame with fewer features shows nothing that could be found again. */
 const FEWEST_FEATURES = 20;
 /** Frames whose points moved less than this share of the width are the same frame twice. */
@@ -56,6 +59,12 @@ export async function openStitcher(
     throw new FingoError(
       'bad-arguments',
       'One frame makes no panorama; add at least one more that overlaps it by a third.',
+    );
+  }
+  if (files.length > MOST_FRAMES) {
+    throw new FingoError(
+      'bad-arguments',
+      `${files.length} frames are more than can be stitched at a time; take out all but ${MOST_FRAMES}.`,
     );
   }
   const opened: Prepared[] = [];
@@ -116,7 +125,7 @@ function halvedTo(image: RasterImage, longestPx: number): RasterImage {
 function greyOf({ width, height, data }: RasterImage, full: Size): GreyFrame {
   const grey = new Uint8Array(width * height);
   for (let i = 0, k = 0; i < grey.length; i++, k += 4) {
-    grey[i] = 0.299 * data[k]! + 0.587 * data[k + 1]! + 0.114 * data[k + 2]! + 0.5;
+    grey[i] = lumaAt(data, k) + 0.5;
   }
   return { width, height, scale: scaleOf(full, { width, height }), data: grey };
 }

@@ -1,3 +1,4 @@
+import { lumaAt } from '../image/luma.ts';
 import { blurPlane } from '../image/boxBlur.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
@@ -106,9 +107,6 @@ function reduceLuma(
   }
   return { width, height, luma, inside };
 }
-
-const lumaAt = (data: Uint8ClampedArray, i: number): number =>
-  0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
 
 function bandError(
   { width, height, luma, inside }: Octave,

@@ -1,3 +1,4 @@
+import { lumaAt } from '../image/luma.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 
 /** Contrast and colourfulness are not changed by more than this factor. */
@@ -49,9 +50,6 @@ export function matchTone(
   }
   return { ...image, data: out };
 }
-
-const lumaAt = (data: Uint8ClampedArray, i: number): number =>
-  0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!;
 
 function toneOf({ data }: RasterImage): Tone {
   const stride = 4 * Math.max(1, Math.floor(data.length / 4 / SAMPLES));

@@ -1,3 +1,4 @@
+import { lumaAt } from '../../core/image/luma.ts';
 import { readFile, writeFile } from 'node:fs/promises';
 import { basename, extname } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
@@ -36,8 +37,7 @@ export async function readMask(path: string, photo: RasterImage, what: string): 
   requireSameSize(photo, image, what);
   const mask = createMask(image.width, image.height);
   for (let i = 0; i < mask.data.length; i++) {
-    const luma = 0.299 * image.data[4 * i]! + 0.587 * image.data[4 * i + 1]! + 0.114 * image.data[4 * i + 2]!;
-    mask.data[i] = Math.round((luma * image.data[4 * i + 3]!) / 255);
+    mask.data[i] = Math.round((lumaAt(image.data, 4 * i) * image.data[4 * i + 3]!) / 255);
   }
   return mask;
 }

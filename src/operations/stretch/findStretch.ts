@@ -1,3 +1,4 @@
+import { lumaAt } from '../../core/image/luma.ts';
 import { FingoError } from '../../core/errors.ts';
 import { resampleImage } from '../../core/geometry/resampleImage.ts';
 import type { Warp } from '../../core/geometry/warp.ts';
@@ -83,7 +84,7 @@ function* shiftsAlong(
   const keep = kept.slice();
   const [first, last] = [Math.round(from * width), Math.round(to * width)];
   for (let i = 0; i < luma.length; i++) {
-    luma[i] = 0.299 * data[4 * i]! + 0.587 * data[4 * i + 1]! + 0.114 * data[4 * i + 2]!;
+    luma[i] = lumaAt(data, 4 * i);
     const x = i % width;
     if (x < first || x >= last) keep[i] = KEEP_COST;
   }

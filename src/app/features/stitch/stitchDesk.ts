@@ -109,7 +109,7 @@ export async function openStitchDesk(store: AppStore, db: FingoDatabase): Promis
     show(undefined);
     if (state().frames.length < 2) return;
     const by = start();
-    const found = await ask(by, (of) => of.open(named(), report) as Promise<Answer<never>>);
+    const found = await ask(by, (of) => of.open(named(), report));
     if (!found) return;
     store.dispatch(stitchActions.framesUnderstood(found));
     await plan();
