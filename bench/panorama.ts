@@ -207,7 +207,7 @@ async function wideView(
     }
   };
   const wide = await demoPhoto('lagoon-sweep_wide');
-  const view = drain(resampleThrough(wide, back, panorama, kernels, 8));
+  const view = drain(resampleThrough(wide, back, panorama, kernels, { nodePx: 8 }));
   const sums = [0, 0, 0, 0, 0, 0];
   for (let i = 0; i < view.data.length; i += 4 * 37) {
     if (panorama.data[i + 3] !== 255 || view.data[i + 3] !== 255) continue;

@@ -7,19 +7,34 @@ import { createInProcessRunner } from '../engine/inProcessRunner.ts';
 import { createMemoryStore } from '../engine/memoryStore.ts';
 import { hexDigest } from '../engine/resultKey.ts';
 import { createWorkshop, type Stand, type Workshop } from '../engine/workshop.ts';
-import { encoderFor, readMask, readPicture, writePicture } from '../formats/node/pictureFiles.ts';
+import {
+  encoderFor,
+  maskOf,
+  readMask,
+  readPicture,
+  writePicture,
+  type OpenedPicture,
+} from '../formats/node/pictureFiles.ts';
 import { wholeOf } from '../core/image/rect.ts';
 import { createPictureSource } from '../engine/pictureSource.ts';
 import { operationOf, type StepParams } from '../operations/catalogue.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
 import { distinctTakes, MOST_TAKES, type RankedTake } from '../operations/takes.ts';
-import { numberBetween } from './options.ts';
+import { viewOfMark } from '../operations/sphere/markInView.ts';
+import { viewSchema } from '../operations/sphere/viewSchema.ts';
+import type { SphereView } from '../core/sphere/sphereView.ts';
+import type { FileMetadata } from '../formats/metadata/fileMetadata.ts';
+import { numberBetween, parseView } from './options.ts';
+import { readSphere } from './sphereFile.ts';
 
 export interface ChangeOptions {
   mark: string;
   donors?: string;
   /** The subject's shadow: marked too, but no part of the subject. */
   shadowMark?: string;
+  /** Work in a direct view of a sphere: this one, or the one that suits the mark. */
+  sphere?: boolean;
+  view?: Pick<SphereView, 'yaw' | 'pitch' | 'fov'>;
   takes: number;
   seed: number;
   closeness?: number;
@@ -33,6 +48,8 @@ export const withChangeOptions = (command: Command): Command =>
   command
     .argument('<photo>', 'JPEG, PNG, WebP or AVIF')
     .requiredOption('--mark <mask>', 'what is meant: a greyscale picture of the photo’s size, white = marked')
+    .option('--sphere', 'the photo is a 360-degree picture; it is worked on in a direct view that suits the mark')
+    .option('--view <yaw,pitch,fov>', 'the direct view that all masks are pictures of, degrees', parseView)
     .option('--donors <mask>', 'where new pixels may come from')
     .option('--takes <n>', 'how many takes to make; the best goes to --out', numberBetween(1, MOST_TAKES, true), 1)
     .option('--seed <n>', 'round of takes: another seed gives other takes', numberBetween(1, 1e9, true), 1)
@@ -49,14 +66,22 @@ export async function changePhoto(
   extra: Record<string, unknown>,
 ): Promise<void> {
   encoderFor(options.out);
-  const { image, workshop, decodeMs } = await openWorkshop(path);
-  const mark = markFromMask(await readMask(options.mark, image, 'The mark'));
-  const shadow = options.shadowMark && markFromMask(await readMask(options.shadowMark, image, 'The shadow mask'));
+  const isSphere = options.sphere || options.view !== undefined;
+  const opened = await openWorkshop(path, isSphere);
+  const { view, size, mark } = isSphere
+    ? await markOnSphere(options, opened.image)
+    : {
+        view: undefined,
+        size: opened.image,
+        mark: markFromMask(await readMask(options.mark, opened.image, 'The mark')),
+      };
+  const shadow = options.shadowMark && markFromMask(await readMask(options.shadowMark, size, 'The shadow mask'));
   if (shadow) mark.shapes.push(...shadow.shapes.map((shape) => ({ ...shape, combine: 'also' as const })));
-  const donors = options.donors && markFromMask(await readMask(options.donors, image, 'The donor mask'));
+  const donors = options.donors && markFromMask(await readMask(options.donors, size, 'The donor mask'));
   const operation = operationOf(type);
   const params = operation.schema.parse({
     mark,
+    ...(view && { view }),
     ...(donors && { donors }),
     ...(shadow && { belongsNot: shadow }),
     take: { strategy: operation.strategies[0], seed: options.seed },
@@ -64,13 +89,24 @@ export async function changePhoto(
     ...(options.light !== undefined && { light: options.light }),
     ...extra,
   });
-  const { report } = await writeTakes({ image, workshop, decodeMs }, type, params, options);
+  const { report } = await writeTakes(opened, type, params, options);
   if (options.report) await writeFile(options.report, `${JSON.stringify(report, null, 2)}\n`);
+}
+
+/** The direct view of a sphere that a change is made in, the size of its masks, and the mark in it. */
+async function markOnSphere({ mark: path, view: asked }: ChangeOptions, sphere: RasterImage) {
+  if (!asked) {
+    const found = viewOfMark(markFromMask(await readMask(path, sphere, 'The mark')), sphere);
+    return { ...found, size: found.view };
+  }
+  const { image } = await readPicture(path);
+  const view = viewSchema.parse({ ...asked, width: image.width, height: image.height });
+  return { view, size: view, mark: markFromMask(maskOf(image)) };
 }
 
 /** Makes takes of a change of the untouched photo, and writes them: the best to `out`, the others beside it. */
 export async function writeTakes(
-  { image, workshop, decodeMs }: OpenedPhoto,
+  { image, workshop, decodeMs, metadata }: OpenedPhoto,
   type: string,
   params: StepParams,
   { takes: count, seed, out }: Pick<ChangeOptions, 'takes' | 'seed' | 'out'>,
@@ -82,7 +118,7 @@ export async function writeTakes(
   const writing = performance.now();
   for (const [index, take] of takes.entries()) {
     const stand = await workshop.after(workshop.origin, type, params, take.result);
-    await writePicture(takeName(out, index), await pictureOf(stand));
+    await writePicture(takeName(out, index), await pictureOf(stand), metadata);
   }
   const report = {
     photo: { width: image.width, height: image.height },
@@ -106,14 +142,18 @@ export interface OpenedPhoto {
   image: RasterImage;
   workshop: Workshop;
   decodeMs: number;
+  /** What is told beside the pixels in files of the changed picture. */
+  metadata?: FileMetadata;
 }
 
-/** A decoded photo with everything that is needed to work on it in this process. */
-export async function openWorkshop(path: string): Promise<OpenedPhoto> {
+/** A decoded photo, or sphere, with everything that is needed to work on it in this process. */
+export async function openWorkshop(path: string, isSphere = false): Promise<OpenedPhoto> {
   const clock = performance.now();
-  const { bytes, image } = await readPicture(path);
+  const opened: OpenedPicture & Pick<OpenedPhoto, 'metadata'> = await (isSphere ? readSphere : readPicture)(path);
+  const { bytes, image, metadata } = opened;
   return {
     image,
+    ...(metadata && { metadata }),
     decodeMs: performance.now() - clock,
     workshop: workshopOn(image, await hexDigest(bytes)),
   };

@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander';
 import { serialiseError } from '../core/errors.ts';
+import { aroundCommand } from './aroundCommand.ts';
 import { borrowCommand } from './borrowCommand.ts';
 import { clearCommand } from './clearCommand.ts';
 import { frameCommand } from './frameCommand.ts';
@@ -34,6 +35,7 @@ for (const command of [
   gapsCommand(),
   joinCommand(),
   markCommand(),
+  aroundCommand(),
   runCommand(),
 ]) {
   program.addCommand(quiet(command));

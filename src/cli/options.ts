@@ -1,4 +1,5 @@
 import { InvalidArgumentError } from 'commander';
+import { NARROWEST_VIEW, WIDEST_VIEW } from '../operations/sphere/viewSchema.ts';
 
 /** A parser for a number within bounds. */
 export const numberBetween =
@@ -22,6 +23,23 @@ export const numbers =
     }
     return values;
   };
+
+/** Parses "YAW,PITCH,FOV", in degrees. */
+export function parseView(text: string): { yaw: number; pitch: number; fov: number } {
+  const view = text.split(',').map(Number);
+  const [yaw = NaN, pitch = NaN, fov = NaN] = view;
+  if (
+    view.length !== 3 ||
+    !(Math.abs(yaw) <= 180) ||
+    !(Math.abs(pitch) <= 90) ||
+    !(fov >= NARROWEST_VIEW && fov <= WIDEST_VIEW)
+  ) {
+    throw new InvalidArgumentError(
+      `Give yaw (-180 to 180), pitch (-90 to 90) and angle of view (${NARROWEST_VIEW} to ${WIDEST_VIEW}), like 0,-90,100.`,
+    );
+  }
+  return { yaw, pitch, fov };
+}
 
 /** Parses "DX,DY". */
 export function parseShift(text: string): { dxPx: number; dyPx: number } {

@@ -8,6 +8,7 @@ export type ErrorCode =
   | 'unreadable-file'
   | 'unsupported-file'
   | 'picture-too-large'
+  | 'not-a-sphere'
   | 'invalid-recipe'
   | 'storage-full'
   | 'storage-unavailable'

@@ -78,7 +78,7 @@ export function* planPanorama(found: Found, { projection, turn, pulled }: Panora
     const scale = scaleOf(sizes[frame]!, image);
     const size = { width: sizes[frame]!.width * scale, height: sizes[frame]!.height * scale };
     const back = backToFrame(small.projection, small.bounds, smallCamera(cameras[frame]!, scale), size);
-    const laid = drain(resampleThrough(image, back, small.bounds, kernels, NODE_PX));
+    const laid = drain(resampleThrough(image, back, small.bounds, kernels, { nodePx: NODE_PX }));
     layers.push({ frame, rect: small.bounds, image: laid });
   }
   yield { stage: 'Placing the seams', share: 0.5 };
@@ -118,7 +118,7 @@ export async function renderPanorama(found: Found, plan: PanoramaPlan, part: Rec
     if (isEmpty(rect)) continue;
     const image = evenOut(await files[frame]!.open(), exposure, frame);
     const back = backToFrame(layout.projection, rect, cameras[frame]!, sizes[frame]!);
-    const carrying = within(resampleThrough(image, back, rect, kernels, NODE_PX), from, to);
+    const carrying = within(resampleThrough(image, back, rect, kernels, { nodePx: NODE_PX }), from, to);
     const named: Watch = { ...watch, onProgress: ({ share }) => report(watch, stage, share) };
     layers.push({ frame, rect, image: await perform(carrying, named) });
   }

@@ -1,10 +1,13 @@
 import type { Rect, Size } from '../core/image/rect.ts';
 import { halveImage } from '../core/image/halve.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
+import type { SphereView } from '../core/sphere/sphereView.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import { drain } from '../core/progress.ts';
 import { LOOK_PX, type Patch } from '../operations/operation.ts';
 import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
+import { onlySteps } from '../operations/sphere/requireSphere.ts';
+import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';
 
 /** Who owns a picture's pixels: the original's, or what the original becomes in another frame. */
 export interface PixelSource {
@@ -16,6 +19,10 @@ export interface PixelSource {
   look(patches: Patch[]): Promise<RasterImage>;
   /** This picture carried over, under another name. */
   carried(carry: Carry, key: string): Promise<PixelSource>;
+  /** What is seen of this sphere with patches over it in a direct view, under another name. Throws `not-a-sphere`. */
+  seen(view: SphereView, patches: Patch[], key: string): Promise<PixelSource>;
+  /** Patches of this sphere with patches over it that show what `changes` made of the view. */
+  laidBack(view: SphereView, patches: Patch[], changes: Patch[]): Promise<Patch[]>;
 }
 
 /** A source whose pixels are in this very thread. */
@@ -29,6 +36,14 @@ export function createPictureSource(original: RasterImage, key: string, kernels:
       const all = [...carries, carry];
       return Promise.resolve(sourceOf(drain(carryPicture(original, all, kernels)), next, all));
     },
+    seen: (view, patches, next) => Promise.resolve(viewSource(drain(seeSphere(image, view, patches, kernels)), next)),
+    laidBack: (view, patches, changes) => Promise.resolve(drain(layOnSphere(image, view, patches, changes, kernels))),
+  });
+  /** Nothing but a step is made in a view. */
+  const viewSource = (image: RasterImage, name: string): PixelSource => ({
+    ...sourceOf(image, name, []),
+    carried: () => Promise.reject(onlySteps()),
+    seen: () => Promise.reject(onlySteps()),
   });
   return sourceOf(original, key, []);
 }

@@ -2,6 +2,7 @@ import type { Rect } from '../core/image/rect.ts';
 import { operationOf, type StepParams } from '../operations/catalogue.ts';
 import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
 import { subjectRegion, type SubjectParams } from '../operations/rebuild/placeMarked.ts';
+import type { SphereView } from '../core/sphere/sphereView.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
 import { composePatches } from '../operations/composePatches.ts';
@@ -29,8 +30,10 @@ export interface Stand {
 export interface Workshop {
   /** The untouched picture. */
   origin: Stand;
-  /** The stand on which a change is made: another one than the given only if it changes the frame. */
+  /** The stand on which a change is made: another one if it changes the frame, or is made in a view of a sphere. */
   reshaped(stand: Stand, type: string, params: StepParams, signal: AbortSignal): Promise<Stand>;
+  /** What is seen of a sphere in a direct view, as a stand of its own. */
+  seen(stand: Stand, view: SphereView): Promise<Stand>;
   /** What a change gives on a stand: from the store, or computed and stored. */
   apply(
     stand: Stand,
@@ -66,6 +69,8 @@ const ENGINE = 4;
 /** So many pictures in other frames are remembered. */
 const MOST_RESHAPED = 8;
 
+const isUntouched = ({ source, untouched, patches }: Stand): boolean => source === untouched && patches.length === 0;
+
 const NOTHING_TO_COMPUTE: StepResult = { patches: [], rank: 0, timings: {} };
 
 /** Joins pixels, runner and store into the work on one picture. */
@@ -85,27 +90,10 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 
   /** The stand on which a change is made: carried over first, if it changes the frame. Kept, as long as there is room. */
   const reshapedStands = new Map<string, Promise<Stand>>();
-  const reshaped: Workshop['reshaped'] = async (stand, type, params, signal) => {
-    const operation = operationOf(type);
-    const { photo } = stand.source;
-    const atOnce = operation.reshape?.(params, photo);
-    if (!atOnce && !operation.reshapeBy) return stand;
-    const cause = atOnce ?? { type, version: operation.version, params };
-    const key = await resultKey(stand.key, { engine: ENGINE, reshape: cause });
+  const remembered = (key: string, make: () => Promise<Stand>): Promise<Stand> => {
     const known = reshapedStands.get(key);
     if (known) return known;
-    const find = async (): Promise<Reshape> =>
-      runner.run({ kind: 'reshape', type, params, photo, look: await stand.source.look(stand.patches) }, 0, signal);
-    const carry = async (): Promise<Stand> => {
-      const reshape = atOnce ?? (await find());
-      const carried = await stand.source.carried({ ...reshape, patches: stand.patches }, key);
-      const isUntouched = stand.untouched === stand.source && stand.patches.length === 0;
-      const untouched = isUntouched
-        ? carried
-        : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
-      return { key, source: carried, patches: [], untouched };
-    };
-    const made = carry();
+    const made = make();
     reshapedStands.set(key, made);
     for (const oldest of reshapedStands.keys()) {
       if (reshapedStands.size <= MOST_RESHAPED) break;
@@ -113,6 +101,35 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     }
     made.catch(() => reshapedStands.delete(key));
     return made;
+  };
+
+  const seen: Workshop['seen'] = async (stand, view) => {
+    const key = await resultKey(stand.key, { engine: ENGINE, view });
+    return remembered(key, async () => {
+      const source = await stand.source.seen(view, stand.patches, key);
+      const untouched = isUntouched(stand) ? source : await stand.untouched.seen(view, [], `${key} untouched`);
+      return { key, source, patches: [], untouched };
+    });
+  };
+
+  const reshaped: Workshop['reshaped'] = async (stand, type, params, signal) => {
+    if (params.view) return seen(stand, params.view);
+    const operation = operationOf(type);
+    const { photo } = stand.source;
+    const atOnce = operation.reshape?.(params, photo);
+    if (!atOnce && !operation.reshapeBy) return stand;
+    const cause = atOnce ?? { type, version: operation.version, params };
+    const key = await resultKey(stand.key, { engine: ENGINE, reshape: cause });
+    const find = async (): Promise<Reshape> =>
+      runner.run({ kind: 'reshape', type, params, photo, look: await stand.source.look(stand.patches) }, 0, signal);
+    return remembered(key, async () => {
+      const reshape = atOnce ?? (await find());
+      const carried = await stand.source.carried({ ...reshape, patches: stand.patches }, key);
+      const untouched = isUntouched(stand)
+        ? carried
+        : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
+      return { key, source: carried, patches: [], untouched };
+    });
   };
 
   const apply: Workshop['apply'] = async (before, type, params, { signal, lane = 0, alone = true, onProgress }) => {
@@ -148,11 +165,15 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 
   const after: Workshop['after'] = async (before, type, params, result) => {
     const stand = await reshaped(before, type, params, new AbortController().signal);
-    return { ...stand, key: await keyOf(stand, type, params), patches: [...stand.patches, ...result.patches] };
+    const key = await keyOf(stand, type, params);
+    if (!params.view) return { ...stand, key, patches: [...stand.patches, ...result.patches] };
+    const laid = await before.source.laidBack(params.view, before.patches, result.patches);
+    return { ...before, key, patches: [...before.patches, ...laid] };
   };
 
   return {
     origin,
+    seen,
     reshaped,
     apply,
     after,

@@ -1,17 +1,18 @@
+import { FingoError } from '../core/errors.ts';
+import { multiplyHomographies } from '../core/geometry/homography.ts';
 import { resampleImage } from '../core/geometry/resampleImage.ts';
-import type { Warp } from '../core/geometry/warp.ts';
 import { createImage, type RasterImage } from '../core/image/rasterImage.ts';
-import type { Size } from '../core/image/rect.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
+import { NO_TURN } from '../core/panorama/camera.ts';
 import type { Task } from '../core/progress.ts';
+import { lookAround, pixelsOf } from '../core/sphere/lookAround.ts';
+import { turnedToSphere } from '../core/sphere/sphereView.ts';
 import { composePatches } from './composePatches.ts';
-import type { Patch } from './operation.ts';
+import type { Patch, Reshape } from './operation.ts';
 
-/** One carrying over of a picture: with these patches over it, through the warps, onto a picture of the size. */
-export interface Carry {
+/** One carrying over of a picture, with these patches over it. */
+export interface Carry extends Reshape {
   patches: Patch[];
-  warps: Warp[];
-  size: Size;
 }
 
 /**
@@ -22,16 +23,33 @@ export function* carryPicture(original: RasterImage, carries: readonly Carry[], 
   const [first] = carries;
   const last = carries.at(-1);
   if (!first || !last) return original;
-  const warpsFrom = (index: number): Warp[] => carries.slice(index).flatMap(({ warps }) => warps);
   const start = first.patches.length ? composed(original, first.patches) : original;
-  const out = yield* resampleImage(start, warpsFrom(0), last.size, kernels);
+  const out = yield* carried(start, carries, kernels);
   for (const [index, { patches }] of carries.entries()) {
     if (index === 0 || patches.length === 0) continue;
     const before = yield* carryPicture(original, carries.slice(0, index), kernels);
     const layer = changedOnly(before, patches);
-    mergeOver(out, yield* resampleImage(layer, warpsFrom(index), last.size, kernels));
+    mergeOver(out, yield* carried(layer, carries.slice(index), kernels));
   }
   return out;
+}
+
+/** A picture through several carryings over in one resampling. */
+function carried(image: RasterImage, through: readonly Reshape[], kernels: Kernels): Task<RasterImage> {
+  const { size } = through.at(-1)!;
+  const turns = through.flatMap(({ turn }) => (turn ? [turn] : []));
+  if (turns.length === 0) {
+    const warps = through.flatMap((each) => each.warps);
+    return resampleImage(image, warps, size, kernels);
+  }
+  if (turns.length < through.length) {
+    throw new FingoError(
+      'not-a-sphere',
+      'A sphere that was levelled can’t get another frame; switch one of the two off.',
+    );
+  }
+  const turn = turns.reduce((before, next) => multiplyHomographies(next, before), NO_TURN);
+  return lookAround(pixelsOf(image), turnedToSphere(turn, size), size, kernels);
 }
 
 /** The picture with patches over it. */

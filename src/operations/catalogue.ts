@@ -11,12 +11,16 @@ import { refineOperation } from './refine/index.ts';
 import { enlargeOperation } from './enlarge/index.ts';
 import { stretchOperation } from './stretch/index.ts';
 import { strokeClearOperation } from './strokeClear/index.ts';
+import { turnSphereOperation } from './turnSphere/index.ts';
+import type { SphereView } from '../core/sphere/sphereView.ts';
 import type { TakeSpec } from './rebuild/rebuildSchema.ts';
 
 /** What the parameters of every kind of step hold. */
 export interface StepParams {
   /** What the step is about; kinds that change the frame have none. */
   mark?: Mark | undefined;
+  /** The direct view into a sphere in which it is done. */
+  view?: SphereView | undefined;
   take: TakeSpec;
 }
 
@@ -32,6 +36,7 @@ export const OPERATIONS: readonly Operation<StepParams>[] = [
   reframeOperation,
   stretchOperation,
   enlargeOperation,
+  turnSphereOperation,
 ];
 
 /** The operation of this type. Throws `invalid-recipe` for an unknown one. */

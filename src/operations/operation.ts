@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Warp } from '../core/geometry/warp.ts';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect, Size } from '../core/image/rect.ts';
+import type { Rotation } from '../core/panorama/camera.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import type { Task } from '../core/progress.ts';
 import type { PlaneParams } from './rebuild/rebuildSchema.ts';
@@ -38,10 +39,12 @@ export interface RebuildReport {
   poorSurroundings: boolean;
 }
 
-/** A picture carried onto one of another size. */
+/** How a picture is carried onto another; pixels are resampled once through all carryings over. */
 export interface Reshape {
-  /** One after the other; pixels are resampled once through all of them. */
+  /** One after the other. */
   warps: Warp[];
+  /** For a sphere, instead of warps: how its directions are turned. */
+  turn?: Rotation;
   size: Size;
 }
 

@@ -5,6 +5,7 @@ import { plateOf, type PlateRim } from '../core/geometry/plate.ts';
 import { resampleImage } from '../core/geometry/resampleImage.ts';
 import { scaling } from '../core/geometry/warp.ts';
 import type { Task } from '../core/progress.ts';
+import type { SphereView } from '../core/sphere/sphereView.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { wholeOf, type Rect, type Size } from '../core/image/rect.ts';
 import { findFixations, type Fixation } from '../core/measures/gaze.ts';
@@ -25,6 +26,8 @@ import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
 import { areasOfMark, markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
 import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.ts';
 import type { Patch } from '../operations/operation.ts';
+import { requireSphere } from '../operations/sphere/requireSphere.ts';
+import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';
 import { SIDES } from '../operations/reframe/schema.ts';
 import { answer, type Answer } from './answer.ts';
 
@@ -33,9 +36,12 @@ const MOST_HELPERS = 3;
 /** How long the worker may stay deaf while it carries a picture over. */
 const TURN_MS = 30;
 
-/** A picture kept here: the original, or what it becomes in another frame, made when it is asked for. */
+/** A picture kept here: the original, or what it becomes in another frame or a direct view, made when asked for. */
 interface KeptPicture {
+  /** Those between the original and this one. */
   carries: readonly Carry[];
+  /** Makes its pixels; the original's are there. */
+  make?: () => Promise<RasterImage>;
   /** Full size first, each further one half as large. */
   levels?: Promise<RasterImage[]> | undefined;
 }
@@ -58,26 +64,29 @@ export interface Delivery {
 async function levelsOf(key: string): Promise<RasterImage[]> {
   const kept = pictures.get(key);
   if (!kept) throw new FingoError('not-found', 'No picture is open; open one from Projects.');
-  if (kept.carries.length > 0) {
+  const { make } = kept;
+  if (make) {
     // The one used last comes last; the pixels of those used longest ago are let go.
     pictures.delete(key);
     pictures.set(key, kept);
-    kept.levels ??= carriedLevels(kept.carries);
-    const held = [...pictures.values()].filter(({ carries, levels }) => carries.length > 0 && levels);
+    kept.levels ??= make().then(halvingsOf);
+    const held = [...pictures.values()].filter((each) => each.make && each.levels);
     for (const old of held.slice(0, -MOST_CARRIED)) old.levels = undefined;
   }
   return kept.levels!;
 }
 
-/** Frames are carried over one after the other: the kernels do one thing at a time. */
-let carrying: Promise<unknown> = Promise.resolve();
-function carriedLevels(carries: readonly Carry[]): Promise<RasterImage[]> {
-  const made = carrying.then(async () => {
-    const [original] = await [...pictures.values()].find((kept) => kept.carries.length === 0)!.levels!;
-    return halvingsOf(await drained(carryPicture(original!, carries, kernels)));
-  });
-  carrying = made.catch(() => undefined);
+/** The kernels do one thing at a time. */
+let busy: Promise<unknown> = Promise.resolve();
+function inTurn<T>(task: () => Task<T>): Promise<T> {
+  const made = busy.then(() => drained(task()));
+  busy = made.catch(() => undefined);
   return made;
+}
+
+async function carriedImage(carries: readonly Carry[]): Promise<RasterImage> {
+  const [original] = await [...pictures.values()].find(({ make }) => !make)!.levels!;
+  return inTurn(() => carryPicture(original!, carries, kernels));
 }
 
 /** A task's result; others are listened to meanwhile. */
@@ -114,7 +123,27 @@ const api = {
   /** Names what a picture becomes when it is carried over. */
   carry: (from: string, key: string, carry: Carry): Promise<Answer<void>> =>
     answer(() => {
-      if (!pictures.has(key)) pictures.set(key, { carries: [...(pictures.get(from)?.carries ?? []), carry] });
+      if (pictures.has(key)) return;
+      const carries = [...(pictures.get(from)?.carries ?? []), carry];
+      pictures.set(key, { carries, make: () => carriedImage(carries) });
+    }),
+  /** Names what a direct view shows of a sphere with patches over it. */
+  see: (from: string, key: string, view: SphereView, patches: Patch[]): Promise<Answer<void>> =>
+    answer(async () => {
+      if (pictures.has(key)) return;
+      const sphere = await fullSize(from);
+      requireSphere(sphere);
+      const make = async (): Promise<RasterImage> => {
+        const image = await fullSize(from);
+        return inTurn(() => seeSphere(image, view, patches, kernels));
+      };
+      pictures.set(key, { carries: [], make });
+    }),
+  /** Patches of a sphere, with patches over it, that show what changes made of a direct view. */
+  layBack: (key: string, view: SphereView, patches: Patch[], changes: Patch[]): Promise<Answer<Patch[]>> =>
+    answer(async () => {
+      const sphere = await fullSize(key);
+      return inTurn(() => layOnSphere(sphere, view, patches, changes, kernels));
     }),
   crop: async (key: string, rect: Rect): Promise<Answer<RasterImage>> => {
     const cut = await answer(async () => cropImage(await fullSize(key), rect));
@@ -154,7 +183,7 @@ const api = {
     answer(async () => {
       let image = await composedPicture(key, patches);
       if (plate) image = plateOf(image, plate.photo, plate.rim, plate.rimPx);
-      if (size) image = await drained(resampleImage(image, [scaling(image, size)], size, kernels));
+      if (size) image = await scaledTo(image, size);
       return encodePicture(image, format);
     }),
   /** A small JPEG of the picture with these patches, for the list of projects. */
@@ -181,6 +210,9 @@ const api = {
     return transfer(bitmap, [bitmap]);
   },
 };
+
+const scaledTo = (image: RasterImage, size: Size): Promise<RasterImage> =>
+  inTurn(() => resampleImage(image, [scaling(image, size)], size, kernels));
 
 /** Halved until its longer side is under twice so many px. */
 function halved(image: RasterImage, longestPx: number): RasterImage {

@@ -58,6 +58,11 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
       unwrap(await api.carry(key, next, carry));
       return sourceOf(carry.size, next);
     },
+    async seen(view, patches, next) {
+      unwrap(await api.see(key, next, view, patches));
+      return sourceOf({ width: view.width, height: view.height }, next);
+    },
+    laidBack: async (view, patches, changes) => unwrap(await api.layBack(key, view, patches, changes)),
   });
   try {
     const { width, height, key } = unwrap(await api.open(blob, name));

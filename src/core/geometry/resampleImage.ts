@@ -39,14 +39,16 @@ export function* resampleImage(
 /**
  * As `resampleImage`, by any way back from target to source points; what is carried to NaN comes out transparent.
  *
- * @param nodePx where the way back is smooth and costly, it is found so far apart only, and taken as linear in between
+ * @param options.nodePx where the way back is smooth and costly, it is found so far apart only, and taken as linear in
+ *   between
+ * @param options.shrinking how many source px go to one target px, where their distance does not tell it
  */
 export function* resampleThrough(
   source: RasterImage,
   back: CarryBack,
   size: Size,
   kernels: Kernels,
-  nodePx = 0,
+  { nodePx = 0, shrinking }: { nodePx?: number; shrinking?: number } = {},
 ): Task<RasterImage> {
   const out = createImage(size.width, size.height);
   const weights = lanczosWeights();
@@ -55,7 +57,9 @@ export function* resampleThrough(
   for (let y = 0; y < size.height; y += BLOCK_PX) {
     for (let x = 0; x < size.width; x += BLOCK_PX) {
       const block = intersect({ x, y, width: BLOCK_PX, height: BLOCK_PX }, wholeOf(size));
-      const samples = samplesFor(back, x + block.width / 2, y + block.height / 2);
+      const samples = shrinking
+        ? samplesOf(shrinking, shrinking)
+        : samplesFor(back, x + block.width / 2, y + block.height / 2);
       const reach = locate(block, back, samples, source, positions, nodePx);
       const count = samples.along * samples.down;
       if (!reach) continue;
@@ -305,9 +309,13 @@ function samplesFor(back: CarryBack, x: number, y: number): Samples {
   const cross = Float64Array.of(x - 0.5, y, x + 0.5, y, x, y - 0.5, x, y + 0.5);
   back(cross, 4);
   const length = (k: number): number => Math.hypot(cross[k + 2]! - cross[k]!, cross[k + 3]! - cross[k + 1]!);
+  return samplesOf(length(0), length(4));
+}
+
+function samplesOf(along: number, down: number): Samples {
   const enough = (px: number): number =>
     Number.isFinite(px) ? Math.max(1, Math.min(MOST_SAMPLES, Math.ceil(px - TOLERATED_SHRINKING))) : 1;
-  return { along: enough(length(0)), down: enough(length(4)) };
+  return { along: enough(along), down: enough(down) };
 }
 
 /** Adds red, green, blue (times alpha, 0-255) and alpha (0-1) at a source point. */

@@ -4,7 +4,9 @@ import { basename, extname } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
 import { FingoError } from '../../core/errors.ts';
 import { requireSameSize, type RasterImage } from '../../core/image/rasterImage.ts';
+import type { Size } from '../../core/image/rect.ts';
 import { createMask, type Mask } from '../../core/mask/mask.ts';
+import { withFileMetadata, type FileMetadata } from '../metadata/fileMetadata.ts';
 import { brokenFile, sniffPicture } from '../sniffPicture.ts';
 
 export interface OpenedPicture {
@@ -32,9 +34,14 @@ export async function readPicture(path: string): Promise<OpenedPicture> {
 }
 
 /** Reads a greyscale picture of the photo's size as a mask, white = marked. */
-export async function readMask(path: string, photo: RasterImage, what: string): Promise<Mask> {
+export async function readMask(path: string, photo: Size, what: string): Promise<Mask> {
   const { image } = await readPicture(path);
   requireSameSize(photo, image, what);
+  return maskOf(image);
+}
+
+/** A greyscale picture as a mask, white = marked; what is transparent is not. */
+export function maskOf(image: RasterImage): Mask {
   const mask = createMask(image.width, image.height);
   for (let i = 0; i < mask.data.length; i++) {
     mask.data[i] = Math.round((lumaAt(image.data, 4 * i) * image.data[4 * i + 3]!) / 255);
@@ -56,14 +63,17 @@ export function encoderFor(path: string): (picture: Sharp) => Sharp {
   throw new FingoError('bad-arguments', `"${basename(path)}" should end in .png, .jpg or .webp.`);
 }
 
-/** Writes a picture in the format of its file name's ending; an opaque one without an alpha channel. */
-export async function writePicture(path: string, image: RasterImage): Promise<void> {
+/**
+ * Writes a picture in the format of its file name's ending; an opaque one without an alpha channel. JPEG and PNG files get
+ * the metadata.
+ */
+export async function writePicture(path: string, image: RasterImage, metadata: FileMetadata = {}): Promise<void> {
   const { width, height, data } = image;
   const picture = sharp(Buffer.from(data.buffer, data.byteOffset, data.byteLength), {
     raw: { width, height, channels: 4 },
   });
   const opaque = data.every((value, i) => i % 4 !== 3 || value === 255);
-  await writeEncoded(path, opaque ? picture.removeAlpha() : picture);
+  await writeEncoded(path, opaque ? picture.removeAlpha() : picture, metadata);
 }
 
 /** Writes a mask as a greyscale picture, white = marked. */
@@ -71,8 +81,9 @@ export async function writeMask(path: string, { width, height, data }: Mask): Pr
   await writeEncoded(path, sharp(data, { raw: { width, height, channels: 1 } }).toColourspace('b-w'));
 }
 
-async function writeEncoded(path: string, picture: Sharp): Promise<void> {
-  const encoded = await encoderFor(path)(picture).toBuffer();
+async function writeEncoded(path: string, picture: Sharp, metadata: FileMetadata = {}): Promise<void> {
+  const buffer = await encoderFor(path)(picture).toBuffer();
+  const encoded = withFileMetadata(new Uint8Array(buffer), metadata);
   try {
     await writeFile(path, encoded);
   } catch {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { markSchema } from '../marks/markSchema.ts';
+import { viewSchema } from '../sphere/viewSchema.ts';
 
 /** Which of the possible results: how it was looked for, and from which seed. */
 export const takeSchema = z.object({ strategy: z.string().max(40), seed: z.int().min(0).max(0x7fffffff) });
@@ -24,6 +25,8 @@ export const rebuildShape = {
   protect: markSchema.optional(),
   /** The planes to rebuild along; without it, those that are found. An empty list: none. */
   planes: z.array(planeSchema).max(8).optional(),
+  /** The direct view in which it is done, on a sphere. */
+  view: viewSchema.optional(),
   take: takeSchema,
   /** 0 = looser, 100 = closer to where the new part comes from. */
   closeness: percent.default(50),

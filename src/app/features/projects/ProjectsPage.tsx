@@ -147,7 +147,7 @@ export function ProjectsPage() {
             >
               <Typography>Drop a photo here, paste one, or open one from your disk.</Typography>
               <Typography color="text.secondary" sx={{ mt: 0.5 }}>
-                JPEG, PNG, WebP or AVIF, up to 50 megapixels, worked on in 8 bits a channel (16 are reduced). It stays
+                JPEG, PNG, WebP or AVIF, up to 64 megapixels, worked on in 8 bits a channel (16 are reduced). It stays
                 in this browser, and the original is never changed.
               </Typography>
             </Box>
