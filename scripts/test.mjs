@@ -32,18 +32,24 @@ function suite(name, program, args, report, read) {
   count(ok, status !== 0 && bad === 0 ? 1 : bad);
 }
 
-function requireChromium() {
-  const path = process.env.CHROMIUM ?? '/usr/bin/chromium';
-  if (existsSync(path)) return;
-  console.log('Installing Chromium');
+/** What the tests need beside the packages of npm: a browser, and a reader of metadata that is not our own. */
+const DEBIAN_PACKAGES = [
+  { name: 'chromium', program: process.env.CHROMIUM ?? '/usr/bin/chromium' },
+  { name: 'libimage-exiftool-perl', program: '/usr/bin/exiftool' },
+];
+
+function requireDebianPackages() {
+  const missing = DEBIAN_PACKAGES.filter(({ program }) => !existsSync(program)).map(({ name }) => name);
+  if (missing.length === 0) return;
+  console.log(`Installing ${missing.join(', ')}`);
   try {
     execFileSync('apt-get', ['update', '-qq'], { stdio: 'inherit' });
-    execFileSync('apt-get', ['install', '-y', '-qq', 'chromium'], {
+    execFileSync('apt-get', ['install', '-y', '-qq', ...missing], {
       stdio: ['ignore', 'ignore', 'inherit'],
       env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
     });
   } catch {
-    console.error('Install the package "chromium" (or set CHROMIUM to its path), then run the tests again.');
+    console.error(`Install ${missing.join(', ')} from Debian, then run the tests again.`);
     console.log('0 passed, 1 failed');
     process.exit(1);
   }
@@ -51,7 +57,7 @@ function requireChromium() {
 
 try {
   installPackages();
-  requireChromium();
+  requireDebianPackages();
   buildApplication();
 } catch {
   console.error('The tests could not be set up; the lines above say what failed.');

@@ -23,6 +23,7 @@ const router = createBrowserRouter([
     element: <ProjectGate />,
     children: [
       { index: true, element: <BenchPage /> },
+      { path: 'around', element: <BenchPage around /> },
       { path: 'deliver', element: <DeliverPage /> },
     ],
   },

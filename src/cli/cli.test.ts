@@ -4,7 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
+import { colouredSphere } from '../../tests/support/sphere.ts';
 import { cameraAt, shoot } from '../../tests/support/sweep.ts';
+import { readFileMetadata } from '../formats/metadata/fileMetadata.ts';
+import { readSphereTags } from '../formats/metadata/sphereTags.ts';
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 
@@ -246,4 +249,42 @@ test('gaps of a panorama stitched elsewhere become a mark; two photos are joined
   expect(first).toEqual(
     await sharp(at('photo.png')).extract({ left: 0, top: 0, width: 170, height: 140 }).raw().toBuffer(),
   );
+});
+
+test('around looks into a sphere; clear --sphere changes it only near the mark and tells that it is one', async () => {
+  const sphere = colouredSphere(400);
+  await sharp(sphere.data, { raw: { width: 400, height: 200, channels: 4 } })
+    .removeAlpha()
+    .png()
+    .toFile(at('sphere.png'));
+  const looked = await fingo('around', at('sphere.png'), '--pitch', '-90', '--size', '120x90', '--out', at('view.png'));
+  expect([looked.code, looked.err]).toEqual([0, '']);
+  expect(await sharp(at('view.png')).metadata()).toMatchObject({ width: 120, height: 90 });
+  await sharp(Buffer.from('<svg width="120" height="90"><circle cx="60" cy="45" r="12" fill="#fff"/></svg>'))
+    .flatten({ background: '#000' })
+    .png()
+    .toFile(at('view-mask.png'));
+  const clear = ['clear', at('sphere.png'), '--sphere', '--mark'];
+  const { code, err } = await fingo(...clear, at('view-mask.png'), '--view', '0,-90,90', '--out', at('cleared.png'));
+  expect([code, err]).toEqual([0, '']);
+  const [before, after] = [await pixels(at('sphere.png')), await pixels(at('cleared.png'))];
+  const rows = new Set<number>();
+  before.forEach((value, k) => value !== after[k] && rows.add(Math.floor(k / 1200)));
+  expect(rows.has(199)).toBe(true);
+  expect(Math.min(...rows)).toBeGreaterThan(170);
+  expect(readSphereTags(readFileMetadata(new Uint8Array(await readFile(at('cleared.png')))).xmp!)).toMatchObject({
+    FullPanoWidthPixels: 400,
+  });
+});
+
+test.each([
+  [['around', 'photo.png', '--out', 'x.png'], /180 x 140 px; a sphere is exactly twice/],
+  [['around', 'sphere.png', '--pitch', '91', '--out', 'x.png'], /from -90 to 90/],
+  [['around', 'sphere.png', '--size', '9x9', '--out', 'x.png'], /from 16x16/],
+  [['clear', 'sphere.png', '--view', '0,0,200', '--mark', 'mask.png', '--out', 'x.png'], /angle of view \(10 to 140\)/],
+  [['clear', 'sphere.png', '--sphere', '--mark', 'mask.png', '--out', 'x.png'], /180 x 140 px but/],
+])('%j is refused with a sentence', async (args, sentence) => {
+  const { code, err } = await fingo(...args.map((arg) => (arg.endsWith('.png') ? at(arg) : arg)));
+  expect(code).toBe(2);
+  expect(err).toMatch(sentence);
 });

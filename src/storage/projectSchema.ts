@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { markSchema } from '../operations/marks/markSchema.ts';
 import { placementSchema, planeSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
 import { reframeSchema } from '../operations/reframe/schema.ts';
+import { viewSchema } from '../operations/sphere/viewSchema.ts';
 import { stretchSchema } from '../operations/stretch/schema.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 
@@ -36,6 +37,8 @@ const draftSchema = z.object({
   horizonPx: z.number().optional(),
   /** The planes to rebuild along, if set by hand. */
   planes: z.array(planeSchema).max(8).optional(),
+  /** The direct view into a sphere that is worked in; all marks are in px of it. */
+  view: viewSchema.optional(),
   /** Further areas of the mark that come after this one. */
   waiting: z.array(markSchema).max(60).default([]),
   /** The frame to be, for a draft that changes it. */
@@ -72,6 +75,17 @@ export const projectSchema = z.object({
     width: z.int().min(1),
     height: z.int().min(1),
     bytes: z.int().min(1),
+    /** Where the picture lies on its sphere, if it is one or a part of one; width and height are the sphere's then. */
+    sphere: z
+      .object({
+        full: z.object({ width: z.int().min(2), height: z.int().min(1) }),
+        part: z.object({ x: z.int().min(0), y: z.int().min(0), width: z.int().min(1), height: z.int().min(1) }),
+      })
+      .optional(),
+    /** Whether it has yet to be said if the picture, twice as wide as high, is a sphere. */
+    asksSphere: z.boolean().optional(),
+    /** Why the file's own word on that is not followed, until it has been read. */
+    sphereDoubt: z.string().max(500).optional(),
   }),
   steps: z.array(step),
   draft: draftSchema,
@@ -79,9 +93,11 @@ export const projectSchema = z.object({
   asideDraft: draftSchema.optional(),
   /** The mark of the step used last, one key away. */
   lastMark: markSchema.optional(),
+  /** The direct view that mark was made in. */
+  lastMarkView: viewSchema.optional(),
   /** Marks kept by name. */
   keptMarks: z
-    .array(z.object({ name: z.string().min(1).max(60), mark: markSchema }))
+    .array(z.object({ name: z.string().min(1).max(60), mark: markSchema, view: viewSchema.optional() }))
     .max(100)
     .default([]),
   past: z.array(snapshot),

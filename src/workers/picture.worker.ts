@@ -5,7 +5,13 @@ import { plateOf, type PlateRim } from '../core/geometry/plate.ts';
 import { resampleImage } from '../core/geometry/resampleImage.ts';
 import { scaling } from '../core/geometry/warp.ts';
 import type { Task } from '../core/progress.ts';
-import type { SphereView } from '../core/sphere/sphereView.ts';
+import { lookAround, pixelsOf } from '../core/sphere/lookAround.ts';
+import { placedOnSphere, type SpherePlacement } from '../core/sphere/placement.ts';
+import { planetToSphere, type SphereView } from '../core/sphere/sphereView.ts';
+import { readFileMetadata, withFileMetadata, type FileMetadata } from '../formats/metadata/fileMetadata.ts';
+import { withSphereTags } from '../formats/metadata/sphereTags.ts';
+import { gapAround, type Pole } from '../operations/sphere/gapAround.ts';
+import { viewOfMark } from '../operations/sphere/markInView.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { wholeOf, type Rect, type Size } from '../core/image/rect.ts';
 import { findFixations, type Fixation } from '../core/measures/gaze.ts';
@@ -50,6 +56,8 @@ interface KeptPicture {
 const pictures = new Map<string, KeptPicture>();
 /** Of so many pictures in other frames the pixels are kept; those of others are made again. */
 const MOST_CARRIED = 3;
+/** What the file told beside its pixels. */
+let told: FileMetadata = {};
 const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency - 1), startBrowserHelper);
 kernels.useHelpers(true);
 
@@ -59,7 +67,18 @@ export interface Delivery {
   plate?: { photo: Quad; rim: PlateRim; rimPx: number } | undefined;
   /** Another size; the picture's own if not given. */
   size?: Size | undefined;
+  /** What to make of a sphere. */
+  sphere?: SphereDelivery | undefined;
 }
+
+/** A sphere as it is, told to be one; a small planet, `yaw` up in it; a direct view. */
+export type SphereDelivery =
+  | { kind: 'sphere'; levelled: boolean }
+  | { kind: 'planet'; yaw: number; sidePx: number }
+  | { kind: 'view'; view: SphereView };
+
+/** The horizon of a small planet lies so far out. */
+const PLANET_HORIZON = 0.55;
 
 async function levelsOf(key: string): Promise<RasterImage[]> {
   const kept = pictures.get(key);
@@ -112,11 +131,15 @@ const composedPicture = async (key: string, patches: readonly Patch[]): Promise<
   composed(await fullSize(key), patches);
 
 const api = {
-  /** Decodes a file and keeps its pixels. */
-  open: (blob: Blob, name: string): Promise<Answer<Size & { key: string }>> =>
+  /** Decodes a file, lays its picture onto its sphere if it is one, and keeps the pixels. */
+  open: (blob: Blob, name: string, placement?: SpherePlacement): Promise<Answer<Size & { key: string }>> =>
     answer(async () => {
-      const image = await decodePicture(blob, name);
-      const key = await hexDigest(await blob.arrayBuffer());
+      const decoded = await decodePicture(blob, name);
+      const image = placement ? placedOnSphere(decoded, placement) : decoded;
+      const bytes = await blob.arrayBuffer();
+      const digest = await hexDigest(bytes);
+      const key = image === decoded ? digest : `${digest} on its sphere`;
+      told = readFileMetadata(new Uint8Array(bytes));
       pictures.set(key, { carries: [], levels: Promise.resolve(halvingsOf(image)) });
       return { width: image.width, height: image.height, key };
     }),
@@ -138,6 +161,13 @@ const api = {
         return inTurn(() => seeSphere(image, view, patches, kernels));
       };
       pictures.set(key, { carries: [], make });
+    }),
+  viewOfMark: (mark: Mark, sphere: Size): Promise<Answer<{ view: SphereView; mark: Mark }>> =>
+    answer(() => viewOfMark(markSchema.parse(mark), sphere)),
+  gapView: (key: string, patches: Patch[], pole: Pole): Promise<Answer<{ view: SphereView; mark: Mark } | undefined>> =>
+    answer(async () => {
+      const sphere = await composedPicture(key, patches);
+      return inTurn(() => gapAround(sphere, pole, kernels));
     }),
   /** Patches of a sphere, with patches over it, that show what changes made of a direct view. */
   layBack: (key: string, view: SphereView, patches: Patch[], changes: Patch[]): Promise<Answer<Patch[]>> =>
@@ -179,12 +209,22 @@ const api = {
   upright: (key: string, patches: Patch[]): Promise<Answer<UprightProposal>> =>
     answer(async () => findUpright(await composedPicture(key, patches))),
   /** The whole picture with these patches over it, as a file. */
-  encode: (key: string, patches: Patch[], format: PictureFormat, { plate, size }: Delivery): Promise<Answer<Blob>> =>
+  encode: (
+    key: string,
+    patches: Patch[],
+    format: PictureFormat,
+    { plate, size, sphere }: Delivery,
+  ): Promise<Answer<Blob>> =>
     answer(async () => {
       let image = await composedPicture(key, patches);
+      if (sphere?.kind === 'planet') image = await planetOf(image, sphere.yaw, sphere.sidePx);
+      if (sphere?.kind === 'view') image = await viewOf(image, sphere.view);
       if (plate) image = plateOf(image, plate.photo, plate.rim, plate.rimPx);
       if (size) image = await scaledTo(image, size);
-      return encodePicture(image, format);
+      const file = await encodePicture(image, format);
+      if (sphere?.kind !== 'sphere') return file;
+      const metadata = { ...told, xmp: withSphereTags(told.xmp, image, sphere.levelled) };
+      return new Blob([withFileMetadata(new Uint8Array(await file.arrayBuffer()), metadata)], { type: file.type });
     }),
   /** A small JPEG of the picture with these patches, for the list of projects. */
   thumbnail: (key: string, patches: Patch[], longestPx: number): Promise<Answer<Blob>> =>
@@ -209,6 +249,14 @@ const api = {
     const bitmap = await createImageBitmap(new ImageData(data, width, height));
     return transfer(bitmap, [bitmap]);
   },
+};
+
+const viewOf = (sphere: RasterImage, view: SphereView): Promise<RasterImage> =>
+  inTurn(() => seeSphere(sphere, view, [], kernels));
+
+const planetOf = (sphere: RasterImage, yaw: number, sidePx: number): Promise<RasterImage> => {
+  const size = { width: sidePx, height: sidePx };
+  return inTurn(() => lookAround(pixelsOf(sphere), planetToSphere(size, yaw, PLANET_HORIZON, sphere), size, kernels));
 };
 
 const scaledTo = (image: RasterImage, size: Size): Promise<RasterImage> =>

@@ -17,6 +17,8 @@ import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import { markFromMask } from '../../operations/marks/renderMark.ts';
 import { photoInFrame, throughFrame, vacantSides } from '../../operations/reframe/vacancy.ts';
 import { reframeSchema } from '../../operations/reframe/schema.ts';
+import { sameView } from '../../core/sphere/sphereView.ts';
+import type { Pole } from '../../operations/sphere/gapAround.ts';
 import type { Patch, RebuildReport } from '../../operations/operation.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
@@ -68,6 +70,8 @@ export interface DeskView {
   gaze?: Gaze | undefined;
   /** What touches the picture's sides, once its frame is being set. */
   atEdge?: ThingAtEdge[] | undefined;
+  /** Whether another direct view is being made. */
+  isTurning: boolean;
   /** The picture small, for looking at while it is turned. */
   overview?: ImageBitmap | undefined;
   /** What the draft's takes give, by take. */
@@ -130,6 +134,12 @@ export interface Desk {
   firstFixation(): Promise<Fixation | undefined>;
   /** Uses the frame as it is, nothing being rebuilt. */
   useFrame(): Promise<void>;
+  /** The whole sphere before the open step, reduced until its longer side is under twice so many px. */
+  sphereShown(longestPx: number): Promise<ImageBitmap>;
+  /** Goes into the direct view that suits what is marked on the flat sphere; false where there is none. */
+  goIntoView(): Promise<boolean>;
+  /** Goes into the direct view of what is missing of the sphere around a pole, with that marked; false if nothing is. */
+  gapView(pole: Pole): Promise<boolean>;
   /** Clears what a stroke went over, as a step of its own. */
   strokeClear(stroke: MarkShape): void;
   /** Begins to keep sizes in step with the ground, by the picture's horizon or a guess at it. */
@@ -150,7 +160,7 @@ export interface Desk {
 }
 
 export async function openDesk(store: AppStore, db: FingoDatabase, project: Project, blob: Blob): Promise<Desk> {
-  const picture = await openPicture(blob, project.source.fileName);
+  const picture = await openPicture(blob, project.source.fileName, project.source.sphere);
   const pool = createWorkerPool(Math.min(4, Math.max(2, navigator.hardwareConcurrency - 1)), () => {
     return new Worker(new URL('../../workers/compute.worker.ts', import.meta.url), { type: 'module' });
   });
@@ -162,6 +172,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     source: picture.source,
     untouched: picture.source,
     base: [],
+    isTurning: false,
     takes: new Map(),
     reports: new Map(),
     samples: new Map(),
@@ -214,12 +225,38 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   };
 
   let editingShown: string | undefined;
+  let viewShown: Draft['view'];
+  /** What is looked at and marked: the stand that the draft works on, or what its direct view shows of that. */
+  let shown = workshop.origin;
+  let refreshes = 0;
   const refreshBase = (): void => {
-    editingShown = draftNow().editing;
-    const { source, untouched, patches } = standOf(draftNow());
-    show({ source, untouched, base: patches, overview: undefined, atEdge: undefined, reframed: undefined });
-    markShown = undefined;
-    follow();
+    const { editing, view: through } = draftNow();
+    editingShown = editing;
+    viewShown = through;
+    const refresh = ++refreshes;
+    const showStand = (stand: Stand): void => {
+      if (refresh !== refreshes) return;
+      shown = stand;
+      const { source, untouched, patches: base } = stand;
+      show({ source, untouched, base, overview: undefined, atEdge: undefined, reframed: undefined, isTurning: false });
+      markShown = undefined;
+      follow();
+    };
+    const stand = standOf(draftNow());
+    if (!through) {
+      showStand(stand);
+      return;
+    }
+    show({ isTurning: true });
+    void seenIn(stand, through)
+      .then(showStand, tell)
+      .finally(() => refresh === refreshes && view.isTurning && show({ isTurning: false }));
+  };
+  /** A direct view of a stand, its pixels made. */
+  const seenIn = async (stand: Stand, through: NonNullable<Draft['view']>): Promise<Stand> => {
+    const seen = await workshop.seen(stand, through);
+    await seen.source.crop({ x: 0, y: 0, width: 1, height: 1 });
+    return seen;
   };
 
   let overviewAsked = false;
@@ -259,7 +296,11 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     ...(draft.belongs && { belongs: draft.belongs }),
     ...(draft.belongsNot && { belongsNot: draft.belongsNot }),
   });
-  const subjectStand = (draft: Draft): Stand => (draft.reads === 'original' ? workshop.origin : standOf(draft));
+  const subjectStand = (draft: Draft): Stand => {
+    if (draft.reads !== 'original') return shown;
+    const { key, untouched } = shown;
+    return draft.view ? { key: `${key} untouched`, source: untouched, patches: [], untouched } : workshop.origin;
+  };
   const sameSubject = (a: Draft, b: Draft): boolean =>
     a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && a.reads === b.reads;
   let cutOutShown: Draft | undefined;
@@ -320,7 +361,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
 
   /** The subject inside a mark, as a mark of its own. */
   const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> => {
-    const { rect, image } = await workshop.cutOut(standOf(draftNow()), { mark }, signal);
+    const { rect, image } = await workshop.cutOut(shown, { mark }, signal);
     const data = new Uint8Array(rect.width * rect.height);
     for (let i = 0; i < data.length; i++) data[i] = image.data[4 * i + 3]!;
     return markFromMask({ width: rect.width, height: rect.height, data }, rect);
@@ -456,7 +497,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       replay(steps);
       return;
     }
-    if (draft.editing !== editingShown) {
+    if (draft.editing !== editingShown || !sameView(draft.view, viewShown)) {
       refreshBase();
       return;
     }
@@ -486,11 +527,11 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     }
     const take = draft.chosen && view.takes.get(takeId(draft.chosen));
     const isMade = view.reframed?.key === shapeKey(draft) && view.reframed !== undefined;
-    const shown = isMade
+    const inSight = isMade
       ? { source: view.reframed!.source, patches: take ?? [] }
       : { source: view.source, patches: view.base };
     try {
-      const fixations = await picture.fixations(shown, MOST_FIXATIONS);
+      const fixations = await picture.fixations(inSight, MOST_FIXATIONS);
       if (gazeAsked === of) show({ gaze: { fixations, of } });
     } catch (error) {
       tell(error);
@@ -551,6 +592,23 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const wholeIn = async (stand: Stand, size: Size): Promise<ImageBitmap> =>
     middleOf(await picture.overview(stand, 2 * Math.max(size.width, size.height)), size);
 
+  /** The place that a step changed in its direct view, before and after. */
+  const halvesInView = async (
+    before: Stand,
+    { type, params, enabled }: Step,
+    size: Size,
+  ): Promise<[ImageBitmap, ImageBitmap] | undefined> => {
+    if (!enabled) return undefined;
+    const { patches } = await workshop.apply(before, type, params, { signal: new AbortController().signal });
+    const [changed] = patches;
+    if (!changed) return undefined;
+    const { source } = await workshop.seen(before, params.view!);
+    const image = await source.crop(changed.rect);
+    const halfOf = ({ data, width, height }: Patch['image']): Promise<ImageBitmap> =>
+      middleOf(new ImageData(data, width, height), size);
+    return Promise.all([halfOf(image), halfOf(changed.image)]);
+  };
+
   const unsubscribe = store.subscribe(follow);
   follow();
 
@@ -567,7 +625,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     async markReach(target, combine) {
       const { reachTolerance: tolerance, reachConnected: connected } = bench();
       try {
-        const { shapes } = await picture.reach(standOf(draftNow()), target, { tolerance, connected });
+        const { shapes } = await picture.reach(shown, target, { tolerance, connected });
         for (const shape of shapes) store.dispatch(benchActions.shapeDrawn({ ...shape, combine }));
       } catch (error) {
         tell(error);
@@ -592,7 +650,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       await work(async (signal) => {
         // The slack of a mark may hold the shadow's beginning: what casts it is the subject alone.
         const subject = await foundSubject(mark, signal);
-        const shadow = await picture.shadow(standOf(draftNow()), subject);
+        const shadow = await picture.shadow(shown, subject);
         isFound = shadow.shapes.length > 0;
         if (isFound && draftNow().mark === mark) store.dispatch(benchActions.shadowAdded(shadow));
       });
@@ -607,14 +665,42 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       await makeTakes();
       takeOver();
     },
+    sphereShown: (longestPx) => picture.overview(standOf({ ...draftNow(), view: undefined }), longestPx),
+    async goIntoView() {
+      try {
+        const { mark: flat } = draftNow();
+        store.dispatch(benchActions.viewEntered(await picture.viewOfMark(flat, view.source.photo)));
+        return true;
+      } catch (error) {
+        tell(error);
+        return false;
+      }
+    },
+    async gapView(pole) {
+      try {
+        const found = await picture.gapView(standOf(draftNow()), pole);
+        if (found) store.dispatch(benchActions.viewEntered(found));
+        return found !== undefined;
+      } catch (error) {
+        tell(error);
+        return false;
+      }
+    },
     strokeClear(stroke) {
       const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...stroke, combine: 'startOver' }] };
-      store.dispatch(benchActions.strokeCleared({ mark, take: strokeTake(mark, bench().project!.steps) }));
+      const { draft, steps, source } = bench().project!;
+      if (draft.view || !source.sphere) {
+        store.dispatch(benchActions.strokeCleared({ mark, take: strokeTake(mark, steps, draft.view) }));
+        return;
+      }
+      // Rolled out flat, the surroundings of a stroke are stretched: it is cleared in a direct view.
+      void picture
+        .viewOfMark(mark, view.source.photo)
+        .then((found) => store.dispatch(benchActions.strokeCleared({ ...found, take: strokeTake(mark, []) })), tell);
     },
     async followGround() {
-      const stand = standOf(draftNow());
       try {
-        const horizon = (await picture.horizon(stand)) ?? GUESSED_HORIZON * stand.source.photo.height;
+        const horizon = (await picture.horizon(shown)) ?? GUESSED_HORIZON * shown.source.photo.height;
         store.dispatch(benchActions.gestureEnded());
         store.dispatch(benchActions.horizonSet(Math.round(horizon)));
       } catch (error) {
@@ -638,7 +724,10 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       if (before && after && before.source !== after.source) {
         return Promise.all([wholeIn(before, size), wholeIn(after, size)]);
       }
-      const changed = before && after && after.patches.slice(before.patches.length)[0];
+      const step = bench().project!.steps[index];
+      if (!before || !after || !step) return undefined;
+      if (step.params.view) return halvesInView(before, step, size);
+      const changed = after.patches.slice(before.patches.length)[0];
       if (!changed) return undefined;
       const rect = changed.rect;
       const halfOf = async (stand: Stand): Promise<ImageBitmap> => {

@@ -4,6 +4,9 @@ import type { ThingAtEdge } from '../../core/measures/thingsAtEdge.ts';
 import type { Fixation } from '../../core/measures/gaze.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import type { ReachOptions, ReachTarget } from '../../core/segment/colourReach.ts';
+import type { SpherePlacement } from '../../core/sphere/placement.ts';
+import type { SphereView } from '../../core/sphere/sphereView.ts';
+import type { Pole } from '../../operations/sphere/gapAround.ts';
 import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { PictureFormat } from '../../formats/browser/encodePicture.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
@@ -11,6 +14,12 @@ import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import type { Patch } from '../../operations/operation.ts';
 import { unwrap } from '../../workers/answer.ts';
 import type { Delivery, PictureApi } from '../../workers/picture.worker.ts';
+
+/** A direct view into a sphere with something marked in it. */
+export interface MarkInView {
+  view: SphereView;
+  mark: Mark;
+}
 
 /** A picture in its frame, and what was changed of it. */
 export interface ShownPicture {
@@ -26,6 +35,10 @@ export interface PictureDesk {
   tile(key: string, level: number, column: number, row: number): Promise<ImageBitmap>;
   outline(mark: Mark, photo: Size): Promise<MarkOutline>;
   areas(mark: Mark, photo: Size): Promise<Mark[]>;
+  /** The direct view that suits a mark on a flat sphere of this size, and the mark in it. */
+  viewOfMark(mark: Mark, sphere: Size): Promise<MarkInView>;
+  /** The direct view of what is missing of a sphere around a pole, with that marked; undefined if nothing is. */
+  gapView(picture: ShownPicture, pole: Pole): Promise<MarkInView | undefined>;
   /** What has a colour in a picture. */
   reach(picture: ShownPicture, target: ReachTarget, options: ReachOptions): Promise<Mark>;
   /** The cast shadow of what is marked. */
@@ -45,8 +58,8 @@ export interface PictureDesk {
   close(): void;
 }
 
-/** Opens a file. Throws what decoding throws. */
-export async function openPicture(blob: Blob, name: string): Promise<PictureDesk> {
+/** Opens a file, laid onto its sphere if it is one. Throws what decoding throws. */
+export async function openPicture(blob: Blob, name: string, placement?: SpherePlacement): Promise<PictureDesk> {
   const worker = new Worker(new URL('../../workers/picture.worker.ts', import.meta.url), { type: 'module' });
   const api = wrap<PictureApi>(worker);
   const sourceOf = (photo: Size, key: string): PixelSource => ({
@@ -65,7 +78,7 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
     laidBack: async (view, patches, changes) => unwrap(await api.layBack(key, view, patches, changes)),
   });
   try {
-    const { width, height, key } = unwrap(await api.open(blob, name));
+    const { width, height, key } = unwrap(await api.open(blob, name, placement));
     return {
       source: sourceOf({ width, height }, key),
       tile: (of, level, column, row) => api.tile(of, level, column, row),
@@ -78,6 +91,8 @@ export async function openPicture(blob: Blob, name: string): Promise<PictureDesk
       fixations: async ({ source, patches }, most) => unwrap(await api.fixations(source.key, patches, most)),
       atEdge: async ({ source, patches }) => unwrap(await api.atEdge(source.key, patches)),
       areas: async (mark, photo) => unwrap(await api.areas(mark, photo)),
+      viewOfMark: async (mark, sphere) => unwrap(await api.viewOfMark(mark, sphere)),
+      gapView: async ({ source, patches }, pole) => unwrap(await api.gapView(source.key, patches, pole)),
       encode: async ({ source, patches }, format, delivery) =>
         unwrap(await api.encode(source.key, patches, format, delivery)),
       thumbnail: async ({ source, patches }, longestPx) => unwrap(await api.thumbnail(source.key, patches, longestPx)),

@@ -1,4 +1,5 @@
 import type { Mark, MarkShape } from '../../operations/marks/markSchema.ts';
+import { sameView, type SphereView } from '../../core/sphere/sphereView.ts';
 import type { Step } from '../../operations/recipe.ts';
 import { operationOf } from '../../operations/catalogue.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
@@ -7,11 +8,14 @@ import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
  * Which take a stroke gets: how often its place was stroked before, and which way the stroke runs, choose the strategy,
  * so that stroking again, or across, gives another one.
  */
-export function strokeTake(mark: Mark, steps: readonly Step[]): TakeSpec {
+export function strokeTake(mark: Mark, steps: readonly Step[], view?: SphereView): TakeSpec {
   const { strategies } = operationOf('strokeClear');
   const [stroke] = mark.shapes;
   const before = steps.filter(
-    (step) => step.type === 'strokeClear' && step.params.mark!.shapes.some((shape) => overlap(shape, stroke!)),
+    (step) =>
+      step.type === 'strokeClear' &&
+      sameView(step.params.view, view) &&
+      step.params.mark!.shapes.some((shape) => overlap(shape, stroke!)),
   ).length;
   const offered = Math.min(4, strategies.length);
   const turn = before + (runsUpright(stroke!) ? 1 : 0);

@@ -1,21 +1,23 @@
-import { createImage, pasteImage, type RasterImage } from '../image/rasterImage.ts';
-import type { Size } from '../image/rect.ts';
+import { createImage, pasteImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
+import type { Rect, Size } from '../image/rect.ts';
 
-/** Where a picture lies on its sphere, whose whole size is given; px of the sphere. */
+/** A sphere's whole size, and the part of it that a picture shows; px. */
 export interface SpherePlacement {
   full: Size;
-  left: number;
-  top: number;
+  part: Rect;
 }
 
-export const isWhole = (picture: Size, { full }: SpherePlacement): boolean =>
-  picture.width === full.width && picture.height === full.height;
+export const wholeSphere = (size: Size): SpherePlacement => ({ full: size, part: { x: 0, y: 0, ...size } });
 
-/** The whole sphere of a picture that shows a part of it; the rest is transparent. */
+export const isWhole = ({ full, part }: SpherePlacement): boolean =>
+  part.width === full.width && part.height === full.height;
+
+/** The whole sphere of a picture that shows a part of it; the rest is transparent. Throws for another part's size. */
 export function placedOnSphere(picture: RasterImage, placement: SpherePlacement): RasterImage {
-  if (isWhole(picture, placement)) return picture;
-  const { full, left, top } = placement;
+  const { full, part } = placement;
+  requireSameSize(part, picture, 'The picture');
+  if (isWhole(placement)) return picture;
   const out = createImage(full.width, full.height);
-  pasteImage(out, { x: left, y: top }, picture);
+  pasteImage(out, part, picture);
   return out;
 }

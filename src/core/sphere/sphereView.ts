@@ -18,6 +18,11 @@ export interface SphereView extends Size {
   fov: number;
 }
 
+/** Whether two views, or none, are the same. */
+export const sameView = (a: SphereView | undefined, b: SphereView | undefined): boolean =>
+  a === b || (a !== undefined && b !== undefined && VIEW_FIELDS.every((field) => a[field] === b[field]));
+
+const VIEW_FIELDS = ['yaw', 'pitch', 'roll', 'fov', 'width', 'height'] as const;
 const RADIANS = Math.PI / 180;
 
 /** Views are made so much finer than the sphere in their middle: what is rebuilt in them stays sharp on its way back. */

@@ -39,15 +39,10 @@ export function viewAround(points: ArrayLike<number>, sphere: Size): SphereView 
   const pole: Direction = [0, Math.sign(middle[1]) || 1, 0];
   const fromPole = reachFrom(pole, directions);
   if (90 - Math.abs(pitch) < NEAR_POLE_DEGREES && fromPole < FARTHEST_FROM_POLE_DEGREES) {
-    return squareView(0, -90 * pole[1], fromPole, sphere);
+    return viewOfPole(pole[1] > 0 ? -90 : 90, fromPole, sphere);
   }
   const reach = reachFrom(middle, directions);
-  if (length === 0 || reach > FARTHEST_DEGREES) {
-    throw new FingoError(
-      'out-of-range',
-      'What is marked reaches too far around for one direct view; mark a part of it and do the rest after that.',
-    );
-  }
+  if (length === 0) throw tooWide();
   return squareView(Math.atan2(middle[0], middle[2]) * DEGREES, pitch, reach, sphere);
 }
 
@@ -56,7 +51,18 @@ const reachFrom = (from: Direction, directions: readonly Direction[]): number =>
   return Math.acos(Math.max(-1, nearest)) * DEGREES;
 };
 
+const tooWide = (): FingoError =>
+  new FingoError(
+    'out-of-range',
+    'This reaches too far around for one direct view; mark a part of it and do the rest after that.',
+  );
+
+/** The view straight up (90) or down (-90) that shows so many degrees from the pole, and enough around that. */
+export const viewOfPole = (pitch: 90 | -90, reach: number, sphere: Size): SphereView =>
+  squareView(0, pitch, reach, sphere);
+
 function squareView(yaw: number, pitch: number, reach: number, sphere: Size): SphereView {
+  if (reach > FARTHEST_DEGREES) throw tooWide();
   const half = reach + Math.max(LEAST_AROUND_DEGREES, AROUND_SHARE * reach);
   const fov = Math.min(WIDEST_DEGREES, 2 * half);
   return { yaw, pitch, roll: 0, fov, ...viewSize(fov, 1, sphere) };

@@ -54,7 +54,7 @@ function placed(tags: SphereTags, name: string, size: Size): SphereGuess {
       'megapixels. It is opened as a flat picture; to work on the sphere, save the picture smaller and open that.';
     return { kind: 'doubtful', message };
   }
-  return { kind: 'sphere', placement: { full, left, top } };
+  return { kind: 'sphere', placement: { full, part: { x: left, y: top, width, height } } };
 }
 
 const doubtful = (name: string, size: Size, why: string): SphereGuess => ({

@@ -12,7 +12,7 @@ import { useBenchParts } from './benchContext.ts';
 import { benchActions } from './benchSlice.ts';
 
 /** The bar over the photo: where one is, back and forth, looking closer, comparing, delivering. */
-export function BenchBar({ onShowKeys }: { onShowKeys: () => void }) {
+export function BenchBar({ isLooking, onShowKeys }: { isLooking: boolean; onShowKeys: () => void }) {
   const { view, look, looking, lookClosely } = useBenchParts();
   const dispatch = useAppDispatch();
   const project = useAppSelector((state) => state.bench.project);
@@ -52,37 +52,46 @@ export function BenchBar({ onShowKeys }: { onShowKeys: () => void }) {
         onClick={() => dispatch(benchActions.redone())}
       />
       <Box sx={{ flex: 1 }} />
-      <KeyedButton label="Fit" keys="F" onClick={() => view.fit()} />
-      <KeyedButton label="100 %" keys="D" onClick={lookClosely} />
-      <Button variant="text" aria-label="Zoom out" onClick={() => view.zoomBy(1 / 1.25)} sx={{ minWidth: 36, px: 0 }}>
-        −
-      </Button>
-      <Typography
-        component="output"
-        aria-label="Zoom"
-        variant="caption"
-        sx={{ fontFamily: MONO, minWidth: 44, textAlign: 'center' }}
-      >
-        {percent} %
-      </Typography>
-      <Button variant="text" aria-label="Zoom in" onClick={() => view.zoomBy(1.25)} sx={{ minWidth: 36, px: 0 }}>
-        +
-      </Button>
-      <Tooltip title="Hold to see the original, key O">
-        <Button
-          aria-pressed={looking.original}
-          onPointerDown={() => look({ original: true })}
-          onPointerUp={() => look({ original: false })}
-          onPointerLeave={() => looking.original && look({ original: false })}
-          onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && look({ original: true })}
-          onKeyUp={() => look({ original: false })}
-          onBlur={() => look({ original: false })}
-          sx={{ flexShrink: 0 }}
-        >
-          Original
-        </Button>
-      </Tooltip>
-      <KeyedButton label="Split" keys="S" pressed={split} onClick={() => dispatch(benchActions.splitToggled())} />
+      {!isLooking && (
+        <>
+          <KeyedButton label="Fit" keys="F" onClick={() => view.fit()} />
+          <KeyedButton label="100 %" keys="D" onClick={lookClosely} />
+          <Button
+            variant="text"
+            aria-label="Zoom out"
+            onClick={() => view.zoomBy(1 / 1.25)}
+            sx={{ minWidth: 36, px: 0 }}
+          >
+            −
+          </Button>
+          <Typography
+            component="output"
+            aria-label="Zoom"
+            variant="caption"
+            sx={{ fontFamily: MONO, minWidth: 44, textAlign: 'center' }}
+          >
+            {percent} %
+          </Typography>
+          <Button variant="text" aria-label="Zoom in" onClick={() => view.zoomBy(1.25)} sx={{ minWidth: 36, px: 0 }}>
+            +
+          </Button>
+          <Tooltip title="Hold to see the original, key O">
+            <Button
+              aria-pressed={looking.original}
+              onPointerDown={() => look({ original: true })}
+              onPointerUp={() => look({ original: false })}
+              onPointerLeave={() => looking.original && look({ original: false })}
+              onKeyDown={(event) => (event.key === ' ' || event.key === 'Enter') && look({ original: true })}
+              onKeyUp={() => look({ original: false })}
+              onBlur={() => look({ original: false })}
+              sx={{ flexShrink: 0 }}
+            >
+              Original
+            </Button>
+          </Tooltip>
+          <KeyedButton label="Split" keys="S" pressed={split} onClick={() => dispatch(benchActions.splitToggled())} />
+        </>
+      )}
       <KeyedButton
         label={panelsFolded ? 'Show panels' : 'Fold panels'}
         keys="X"

@@ -6,6 +6,10 @@ import { useEffect, useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { takeId, type Desk } from '../../desk/desk.ts';
 import { useDesk } from '../../desk/ProjectGate.tsx';
+import { useNavigate } from 'react-router';
+import { LookAround } from './around/LookAround.tsx';
+import { AHEAD, turned, type Direction } from './around/looking.ts';
+import { ViewPlace } from './around/ViewPlace.tsx';
 import { BenchBar } from './BenchBar.tsx';
 import { BenchContext, workCentre, type BenchParts, type Looking } from './benchContext.ts';
 import { benchActions } from './benchSlice.ts';
@@ -19,7 +23,7 @@ import { useBenchKeys } from './useBenchKeys.ts';
 import { makeThumbnail } from '../projects/projectActions.ts';
 
 /** One project's work: steps on the left, the photo, the change card on the right. */
-export function BenchPage() {
+export function BenchPage({ around = false }: { around?: boolean }) {
   const desk = useDesk();
   const view = useMemo(() => createViewControl(wholeOf(desk.picture.source.photo)), [desk]);
   const [looking, setLooking] = useState<Looking>({ original: false, hoveredTake: undefined });
@@ -38,10 +42,20 @@ export function BenchPage() {
   const folded = useAppSelector((state) => state.bench.panelsFolded);
   useBenchKeys(parts, () => setKeysShown(true));
   useThumbnail(desk);
+  const through = useAppSelector((state) => state.bench.project!.draft.view);
+  useViewAddress(around, through !== undefined);
+  const isLooking = around && !through;
+  const [direction, setDirection] = useState<Direction>(AHEAD);
+  const dispatch = useAppDispatch();
+  // One goes on looking where one worked.
+  useEffect(() => {
+    if (through) setDirection((now) => turned(now, { yaw: through.yaw, pitch: through.pitch, fov: through.fov }));
+  }, [through]);
+  const leaveView = (): void => void dispatch(benchActions.viewLeft());
   return (
     <BenchContext value={parts}>
       <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
-        <BenchBar onShowKeys={() => setKeysShown(true)} />
+        <BenchBar isLooking={isLooking} onShowKeys={() => setKeysShown(true)} />
         <Box
           component="main"
           sx={{
@@ -69,18 +83,35 @@ export function BenchPage() {
                 borderColor: 'divider',
               }}
             >
-              <JobSwitch />
+              <JobSwitch around={around} />
+              {through && <ViewPlace view={through} onLeave={leaveView} />}
               <StepsStrip />
             </Box>
           )}
-          <PhotoView />
-          {!folded && <ChangeCard />}
+          {isLooking ? (
+            <LookAround direction={direction} onTurn={setDirection} isFolded={folded} />
+          ) : (
+            <>
+              <PhotoView />
+              {!folded && <ChangeCard />}
+            </>
+          )}
         </Box>
       </Box>
       <RecomputingNote />
       <KeysDialog open={keysShown} onClose={() => setKeysShown(false)} />
     </BenchContext>
   );
+}
+
+/** A direct view is worked in around; a step that is opened brings its own along. */
+function useViewAddress(around: boolean, isInView: boolean): void {
+  const navigate = useNavigate();
+  const { id, source } = useAppSelector((state) => state.bench.project!);
+  useEffect(() => {
+    if (isInView && !around) void navigate(`/p/${id}/around`);
+    else if (around && !source.sphere) void navigate(`/p/${id}`, { replace: true });
+  }, [around, isInView, id, source.sphere, navigate]);
 }
 
 /** Keeps the project's small picture current, some time after the steps have come to rest. */

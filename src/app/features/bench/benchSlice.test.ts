@@ -1,6 +1,7 @@
 import { projectOf } from '../../../../tests/support/project.ts';
 import type { MarkShape } from '../../../operations/marks/markSchema.ts';
-import { benchActions as actions, benchSlice, type BenchState } from './benchSlice.ts';
+import { benchActions as actions, benchSlice } from './benchSlice.ts';
+import type { BenchState } from './benchState.ts';
 import { EMPTY_DRAFT, fingerprint, paramsOf, whatIsMissing } from './draft.ts';
 
 const PROJECT = projectOf();

@@ -1,109 +1,38 @@
-import { createSlice, current, nanoid, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, nanoid, type PayloadAction } from '@reduxjs/toolkit';
 import type { MarkShape, Mark } from '../../../operations/marks/markSchema.ts';
 import type { Combine } from '../../../core/mask/combine.ts';
 import { operationOf } from '../../../operations/catalogue.ts';
-import type { Upright } from '../../../core/geometry/frameGeometry.ts';
-import type { DrawnLine } from '../../../core/geometry/uprightFrom.ts';
-import { wholeOf, type Rect, type Size } from '../../../core/image/rect.ts';
 import type { Step } from '../../../operations/recipe.ts';
-import type { FrameParams } from '../../../operations/reframe/schema.ts';
 import { frameOrigin, shiftMarks, shiftStep } from '../../../operations/shiftStep.ts';
 import type { PlaneParams, TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
-import type { Draft, DraftTake, Project, Snapshot } from '../../../storage/projectSchema.ts';
+import type { Draft, DraftTake, Project } from '../../../storage/projectSchema.ts';
 import {
   draftOfStep,
   EMPTY_DRAFT,
   fingerprint,
-  frameDraft,
-  stretchDraft,
   isMarked,
   isPlacing,
   jobOf,
   OFFERED,
   paramsOf,
-  type Job,
   type What,
 } from './draft.ts';
-
-const MOST_UNDO = 40;
-
-export type MarkTool = 'lasso' | 'corners' | 'box' | 'ellipse' | 'brush' | 'reach' | 'subject' | 'strokeClear';
-
-/** What the hand on the photo paints. */
-export type PaintTarget = 'mark' | 'donors' | 'protect' | 'inFront' | 'belongs' | 'belongsNot';
-
-/** What helps to compose, over the frame. */
-export interface Overlays {
-  lines: 'none' | 'thirds' | 'golden' | 'diagonals' | 'centre';
-  /** Width of the margin that a print may lose, as a share of the shorter side. */
-  safeShare: number;
-  /** Whether it is told where the eye goes. */
-  gaze: boolean;
-}
-
-export interface Work {
-  /** What is being computed, in words; empty when nothing is. */
-  stage: string;
-  share: number;
-}
-
-export interface BenchState {
-  project: Project | undefined;
-  tool: MarkTool;
-  combine: Combine;
-  brushRadiusPx: number;
-  brushHardness: number;
-  brushIntensity: number;
-  /** How far a colour may be from the touched one, and whether it must hang together with it. */
-  reachTolerance: number;
-  reachConnected: boolean;
-  work: Work;
-  /** Index of the step that is being computed again, or -1. */
-  recomputing: number;
-  /** One sentence about what went wrong last. */
-  trouble: string;
-  split: boolean;
-  panelsFolded: boolean;
-  markShown: boolean;
-  paintTarget: PaintTarget;
-  /** Whether planes with their corners, and where new pixels came from, are drawn on the photo. */
-  planesShown: boolean;
-  donorsShown: boolean;
-  /** The ratio that the frame keeps while it is dragged, if any. */
-  frameRatio: number | undefined;
-  overlays: Overlays;
-  /** Whether the hand draws a line that should be level or upright. */
-  lineWanted: boolean;
-  /** The lines drawn so far, in px of the photo. */
-  lines: DrawnLine[];
-  /** The gesture whose further changes belong to the undo entry already made. */
-  gesture: string;
-}
-
-const initialState: BenchState = {
-  project: undefined,
-  tool: 'lasso',
-  combine: 'also',
-  brushRadiusPx: 40,
-  brushHardness: 0.8,
-  brushIntensity: 1,
-  reachTolerance: 24,
-  reachConnected: true,
-  work: { stage: '', share: 0 },
-  recomputing: -1,
-  trouble: '',
-  split: false,
-  panelsFolded: false,
-  markShown: true,
-  paintTarget: 'mark',
-  planesShown: false,
-  donorsShown: false,
-  frameRatio: undefined,
-  overlays: { lines: 'none', safeShare: 0, gaze: false },
-  lineWanted: false,
-  lines: [],
-  gesture: '',
-};
+import {
+  changeDraft,
+  changeSteps,
+  dropTakes,
+  initialState,
+  remember,
+  rememberMark,
+  snapshotOf,
+  type BenchState,
+  type MarkTool,
+  type PaintTarget,
+  type Work,
+} from './benchState.ts';
+import { frameReducers } from './frameReducers.ts';
+import { keepViews, sphereReducers } from './sphereReducers.ts';
+import { stepTurn } from '../../../operations/sphere/turnStep.ts';
 
 const sameTake = (a: TakeSpec | undefined, b: TakeSpec | undefined): boolean =>
   a?.strategy === b?.strategy && a?.seed === b?.seed;
@@ -144,6 +73,9 @@ export const benchSlice = createSlice({
     panelsToggled: (state) => void (state.panelsFolded = !state.panelsFolded),
     markShownToggled: (state) => void (state.markShown = !state.markShown),
 
+    ...frameReducers,
+    ...sphereReducers,
+
     shapeDrawn(state, { payload }: PayloadAction<MarkShape>) {
       const { paintTarget } = state;
       if (paintTarget !== 'mark') {
@@ -159,95 +91,6 @@ export const benchSlice = createSlice({
       });
     },
     paintTargetChosen: (state, { payload }: PayloadAction<PaintTarget>) => void (state.paintTarget = payload),
-    /** Between work on subjects and on the frame; what is under way in the one waits while the other is done. */
-    jobChosen(state, { payload: { job, photo } }: PayloadAction<{ job: Job; photo: Size }>) {
-      const project = state.project;
-      if (!project || jobOf(project.draft) === job) return;
-      const waiting = project.asideDraft;
-      const fresh = job === 'frame' ? frameDraft(photo) : EMPTY_DRAFT;
-      const { draft } = project;
-      project.draft = waiting && jobOf(waiting) === job && fits(waiting, project) ? waiting : fresh;
-      project.asideDraft = draft;
-      state.gesture = '';
-      state.paintTarget = 'mark';
-      Object.assign(state, { lineWanted: false, lines: [] });
-    },
-    /** Room is gained by another frame, or by stretching. */
-    frameWayChosen(state, { payload: { way, photo } }: PayloadAction<{ way: 'reframe' | 'stretch'; photo: Size }>) {
-      const project = state.project;
-      if (!project || project.draft.what === way) return;
-      remember(project);
-      project.draft = way === 'stretch' ? stretchDraft(photo) : frameDraft(photo);
-      Object.assign(state, { lineWanted: false, lines: [], paintTarget: 'mark' });
-    },
-    stretchSet(state, { payload }: PayloadAction<Partial<NonNullable<Draft['stretch']>>>) {
-      changeDraft(
-        state,
-        (draft) => {
-          if (draft.stretch) Object.assign(draft.stretch, payload);
-          dropTakes(draft);
-        },
-        'stretch',
-      );
-    },
-    /** The picture as it stands is enlarged: a step of its own. */
-    enlarged(state, { payload }: PayloadAction<Size>) {
-      changeSteps(state, (project) => {
-        const operation = operationOf('enlarge');
-        const params = operation.schema.parse({ ...payload, take: { strategy: operation.strategies[0], seed: 1 } });
-        project.steps.push({ id: nanoid(), enabled: true, type: 'enlarge', version: operation.version, params });
-        project.draft = { ...EMPTY_DRAFT };
-        delete project.asideDraft;
-      });
-    },
-    frameSet(state, { payload }: PayloadAction<Partial<FrameParams>>) {
-      changeDraft(
-        state,
-        (draft) => {
-          if (draft.reframe) Object.assign(draft.reframe.frame, payload);
-          dropTakes(draft);
-        },
-        'frame',
-      );
-    },
-    marginsSet(state, { payload }: PayloadAction<Partial<Omit<NonNullable<Draft['reframe']>, 'frame'>>>) {
-      changeDraft(
-        state,
-        (draft) => {
-          if (draft.reframe) Object.assign(draft.reframe, payload);
-          dropTakes(draft);
-        },
-        'margins',
-      );
-    },
-    /** New pixels may come from anywhere in the photo but from these places. */
-    donorsLeftOut(state, { payload: { photo, rects } }: PayloadAction<{ photo: Size; rects: Rect[] }>) {
-      changeDraft(state, (draft) => {
-        const lasso = (combine: 'startOver' | 'without', rect: Rect): MarkShape => ({
-          kind: 'lasso',
-          combine,
-          points: cornersOf(rect),
-        });
-        const all = draft.donors?.shapes ?? [lasso('startOver', wholeOf(photo))];
-        draft.donors = { ...EMPTY_DRAFT.mark, shapes: [...all, ...rects.map((rect) => lasso('without', rect))] };
-        dropTakes(draft);
-      });
-    },
-    ratioLocked: (state, { payload }: PayloadAction<number | undefined>) => void (state.frameRatio = payload),
-    overlayChosen(state, { payload }: PayloadAction<Partial<Overlays>>) {
-      Object.assign(state.overlays, payload);
-      state.markShown = true;
-    },
-    /** One more line that should be level or upright; all of them together set the photo straight. */
-    lineDrawn(state, { payload }: PayloadAction<{ lines: DrawnLine[]; upright: Upright }>) {
-      changeDraft(state, (draft) => {
-        if (draft.reframe) Object.assign(draft.reframe.frame, payload.upright);
-        dropTakes(draft);
-      });
-      state.lines = payload.lines;
-    },
-    lineAsked: (state, { payload }: PayloadAction<boolean>) =>
-      void Object.assign(state, { lineWanted: payload, lines: [] }),
     planesShownToggled: (state) => void (state.planesShown = !state.planesShown),
     donorsShownToggled: (state) => void (state.donorsShown = !state.donorsShown),
     /** What was painted beside the mark is dropped. */
@@ -270,7 +113,8 @@ export const benchSlice = createSlice({
       const name = payload.trim().slice(0, 60);
       if (!project || !name || !isMarked(project.draft)) return;
       project.keptMarks = project.keptMarks.filter((kept) => kept.name !== name);
-      project.keptMarks.push({ name, mark: project.draft.mark });
+      const { mark, view } = project.draft;
+      project.keptMarks.push({ name, mark, ...(view && { view }) });
     },
     keptMarkForgotten(state, { payload }: PayloadAction<string>) {
       const project = state.project;
@@ -278,11 +122,7 @@ export const benchSlice = createSlice({
     },
     keptMarkBroughtBack(state, { payload }: PayloadAction<string>) {
       const kept = state.project?.keptMarks.find(({ name }) => name === payload);
-      if (!kept) return;
-      changeDraft(state, (draft) => {
-        draft.mark = kept.mark;
-        dropTakes(draft);
-      });
+      if (kept) bringBack(state, kept.mark, kept.view);
     },
     readsChosen(state, { payload }: PayloadAction<'present' | 'original'>) {
       changeDraft(state, (draft) => void (draft.reads = payload));
@@ -299,18 +139,21 @@ export const benchSlice = createSlice({
       );
     },
     /** A stroke that is cleared at once: a step of its own, with the take that comes next at this place. */
-    strokeCleared(state, { payload }: PayloadAction<{ mark: Mark; take: TakeSpec }>) {
+    strokeCleared(state, { payload }: PayloadAction<{ mark: Mark; take: TakeSpec; view?: Draft['view'] }>) {
       const project = state.project;
       if (!project) return;
       remember(project);
       const operation = operationOf('strokeClear');
       const { closeness, rebuiltLight, protect, donors } = project.draft;
+      const { mark, take, view = project.draft.view } = payload;
       const params = {
-        ...payload,
+        mark,
+        take,
         closeness,
         light: rebuiltLight,
         ...(protect && { protect }),
         ...(donors && { donors }),
+        ...(view && { view }),
       };
       project.steps.push({
         id: nanoid(),
@@ -387,12 +230,8 @@ export const benchSlice = createSlice({
       });
     },
     lastMarkBroughtBack(state) {
-      const mark = state.project?.lastMark;
-      if (!mark) return;
-      changeDraft(state, (draft) => {
-        draft.mark = mark;
-        dropTakes(draft);
-      });
+      const { lastMark, lastMarkView } = state.project ?? {};
+      if (lastMark) bringBack(state, lastMark, lastMarkView);
     },
     whatChosen(state, { payload }: PayloadAction<What>) {
       changeDraft(state, (draft) => {
@@ -463,7 +302,7 @@ export const benchSlice = createSlice({
         Object.assign(open, content);
         keepPlaces(project, open, before);
       } else project.steps.push({ id: nanoid(), enabled: true, ...content });
-      if (isMarked(project.draft)) project.lastMark = project.draft.mark;
+      rememberMark(project);
       const [next, ...waiting] = project.draft.waiting;
       if (jobOf(project.draft) === 'frame') {
         backToSubjects(project);
@@ -478,7 +317,7 @@ export const benchSlice = createSlice({
       const project = state.project;
       if (!project) return;
       remember(project);
-      if (isMarked(project.draft) && !project.draft.editing) project.lastMark = project.draft.mark;
+      if (!project.draft.editing) rememberMark(project);
       project.draft = nextDraft(project.draft);
     },
 
@@ -493,15 +332,19 @@ export const benchSlice = createSlice({
       changeSteps(state, (project) => {
         const step = project.steps.find((candidate) => candidate.id === payload);
         if (!step) return;
-        const before = frameOrigin(step);
+        const before = { frame: frameOrigin(step), turn: stepTurn(step) };
         step.enabled = !step.enabled;
-        keepPlaces(project, step, before);
+        keepPlaces(project, step, before.frame);
+        keepViews(project, step, before.turn);
       });
     },
     stepRemoved(state, { payload }: PayloadAction<string>) {
       changeSteps(state, (project) => {
         const gone = project.steps.find((step) => step.id === payload);
-        if (gone) keepPlaces(project, { ...gone, enabled: false }, frameOrigin(gone));
+        if (gone) {
+          keepPlaces(project, { ...gone, enabled: false }, frameOrigin(gone));
+          keepViews(project, { ...gone, enabled: false }, stepTurn(gone));
+        }
         project.steps = project.steps.filter((step) => step.id !== payload);
         if (project.draft.editing === payload) project.draft = nextDraft(project.draft);
       });
@@ -531,16 +374,30 @@ export const benchSlice = createSlice({
 });
 
 /** What stays for the next place: the same thing happening, with the same settings. */
-const nextDraft = ({ what, closeness, rebuiltLight, placedLight, withShadow, protect, horizonPx }: Draft): Draft => ({
-  ...EMPTY_DRAFT,
-  ...(what && OFFERED.includes(what) && { what }),
-  ...(protect && { protect }),
-  ...(horizonPx !== undefined && { horizonPx }),
-  closeness,
-  rebuiltLight,
-  placedLight,
-  withShadow,
-});
+const nextDraft = (draft: Draft): Draft => {
+  const { what, closeness, rebuiltLight, placedLight, withShadow, protect, horizonPx, view } = draft;
+  return {
+    ...EMPTY_DRAFT,
+    ...(view && { view }),
+    ...(what && OFFERED.includes(what) && { what }),
+    ...(protect && { protect }),
+    ...(horizonPx !== undefined && { horizonPx }),
+    closeness,
+    rebuiltLight,
+    placedLight,
+    withShadow,
+  };
+};
+
+/** A mark becomes the draft's again, in the view it was made in. */
+function bringBack(state: BenchState, mark: Mark, view: Draft['view']): void {
+  changeDraft(state, (draft) => {
+    draft.mark = mark;
+    if (view) draft.view = view;
+    else delete draft.view;
+    dropTakes(draft);
+  });
+}
 
 /** A mark with one more shape; taking away from nothing leaves nothing. */
 function withShape(mark: Mark, shape: MarkShape): Mark {
@@ -549,17 +406,6 @@ function withShape(mark: Mark, shape: MarkShape): Mark {
   const startsOver = isEmpty || shape.combine === 'startOver';
   return { ...mark, shapes: startsOver ? [{ ...shape, combine: 'startOver' }] : [...mark.shapes, shape] };
 }
-
-const cornersOf = ({ x, y, width, height }: Rect): number[] => [
-  x,
-  y,
-  x + width,
-  y,
-  x + width,
-  y + height,
-  x,
-  y + height,
-];
 
 /** What follows a step whose frame has moved over the picture stays where it is in the picture. */
 function keepPlaces(project: Project, changed: Step, before: { x: number; y: number }): void {
@@ -584,40 +430,6 @@ function backToSubjects(project: Project): void {
   }));
   if (project.lastMark) Object.assign(project, shiftMarks({ lastMark: project.lastMark }, dx, dy));
   delete project.asideDraft;
-}
-
-/** Whether a draft that waited can still be gone on with: its open step is there, and no other is. */
-const fits = (draft: Draft, project: Project): boolean =>
-  !draft.editing || project.steps.some(({ id }) => id === draft.editing);
-
-function dropTakes(draft: Draft): void {
-  draft.takes = [];
-  draft.takesFor = '';
-  delete draft.chosen;
-}
-
-/** A copy that later changes in the same reducer do not reach. */
-const snapshotOf = ({ steps, draft }: Project): Snapshot => ({ steps: current(steps), draft: current(draft) });
-
-function remember(project: Project): void {
-  project.past.push(snapshotOf(project));
-  if (project.past.length > MOST_UNDO) project.past.shift();
-  project.future = [];
-}
-
-/** Changes the draft with one undo entry; all changes of one unbroken `gesture` share theirs. */
-function changeDraft(state: BenchState, change: (draft: Draft) => void, gesture = ''): void {
-  if (!state.project) return;
-  if (!gesture || state.gesture !== gesture) remember(state.project);
-  state.gesture = gesture;
-  change(state.project.draft);
-}
-
-function changeSteps(state: BenchState, change: (project: Project) => void): void {
-  if (!state.project) return;
-  state.gesture = '';
-  remember(state.project);
-  change(state.project);
 }
 
 export const benchActions = benchSlice.actions;

@@ -82,6 +82,7 @@ export function paramsOf(draft: Draft): StepParams {
     ...(draft.donors && { donors: draft.donors }),
     ...(draft.protect && { protect: draft.protect }),
     ...(draft.planes && { planes: draft.planes }),
+    ...(draft.view && { view: draft.view }),
   };
   const how = { ...common, mark: draft.mark };
   const take = draft.chosen ?? { strategy: operationOf(draft.what!).strategies[0]!, seed: 1 };
@@ -183,9 +184,11 @@ const howOf = ({
   donors,
   protect,
   planes,
-}: Pick<ClearParams, 'closeness' | 'donors' | 'protect' | 'planes'>): Partial<Draft> => ({
+  view,
+}: Pick<ClearParams, 'closeness' | 'donors' | 'protect' | 'planes' | 'view'>): Partial<Draft> => ({
   closeness,
   ...(donors && { donors }),
   ...(protect && { protect }),
   ...(planes && { planes }),
+  ...(view && { view }),
 });

@@ -21,8 +21,12 @@ import type { Desk } from '../../desk/desk.ts';
 import { useDesk } from '../../desk/ProjectGate.tsx';
 import { useAppSelector } from '../../store/store.ts';
 import { SURROUNDS } from '../../theme/viewSettings.ts';
+import { projectAddress } from '../projects/projectActions.ts';
 import { deliveredSizes, sameSize } from './deliveredSizes.ts';
 import { PlateFields, type PlateChoice } from './PlateFields.tsx';
+import { isSphereSize } from '../../../operations/sphere/requireSphere.ts';
+import { PLANET, sphereDelivery, SphereFields, WHOLE_SPHERE, type SphereChoice } from './SphereFields.tsx';
+import { SpherePreview } from './SpherePreview.tsx';
 import { inBytes } from './inBytes.ts';
 
 /** The quality slider rests this long before the file is made anew. */
@@ -42,11 +46,17 @@ export function DeliverPage() {
   const own = finished?.stand.source.photo;
   const [plate, setPlate] = useState<PlateChoice>({ on: false, rim: 'soft', rimPx: PLATE_RIM_PX });
   const [size, setSize] = useState<Size>();
+  const [choice, setChoice] = useState(WHOLE_SPHERE);
+  const isSphere = project.source.sphere !== undefined && own !== undefined && isSphereSize(own);
+  const levelled = project.steps.some(({ type, enabled }) => type === 'turnSphere' && enabled);
   const isPlate = plate.on && finished?.photo !== undefined;
   const fileType = isPlate ? 'image/png' : type;
   const delivery = useMemo(
-    (): Delivery => ({ ...(isPlate && { plate: { photo: finished.photo!, ...plate } }), ...(size && { size }) }),
-    [finished, isPlate, plate, size],
+    (): Delivery => ({
+      ...(isPlate && { plate: { photo: finished.photo!, ...plate } }),
+      ...(isSphere ? { sphere: sphereDelivery(choice, levelled) } : size && { size }),
+    }),
+    [finished, isPlate, plate, size, isSphere, choice, levelled],
   );
   const { made, trouble } = useEncoded(desk, finished?.stand, fileType, quality, delivery);
   const [saveTrouble, setSaveTrouble] = useState('');
@@ -87,7 +97,7 @@ export function DeliverPage() {
           borderColor: 'divider',
         }}
       >
-        <Button component={Link} to={`/p/${project.id}`} variant="text">
+        <Button component={Link} to={projectAddress(project)} variant="text">
           Back to the Bench
         </Button>
         <Typography component="h1" variant="h1">
@@ -99,14 +109,15 @@ export function DeliverPage() {
           sx={{
             flex: 1,
             minWidth: 0,
-            p: 3,
+            p: isSphere ? 0 : 3,
             bgcolor: SURROUNDS[surround],
             display: 'grid',
             placeItems: 'center',
             minHeight: 0,
           }}
         >
-          {src && (
+          {src && isSphere && choice.kind === 'sphere' && <SpherePreview src={src} />}
+          {src && !(isSphere && choice.kind === 'sphere') && (
             <Box
               component="img"
               src={src}
@@ -161,7 +172,8 @@ export function DeliverPage() {
               />
             </Box>
           )}
-          {own && (
+          {isSphere && <SphereFields choice={choice} onChange={setChoice} />}
+          {own && !isSphere && (
             <TextField
               select
               size="small"
@@ -189,7 +201,11 @@ export function DeliverPage() {
             helperText={`Saved as a new file ${name.trim() || 'picture'}${ending}; the original stays as it is.`}
           />
           <Typography role="status" variant="body2">
-            {made && own ? `${nameOf(size ?? own)}, ${inBytes(made.blob.size)}` : trouble ? '' : 'Making the file'}
+            {made && own
+              ? `${madeSize(isSphere ? choice : undefined, size ?? own)}, ${inBytes(made.blob.size)}`
+              : trouble
+                ? ''
+                : 'Making the file'}
           </Typography>
           <Button
             variant="contained"
@@ -217,6 +233,11 @@ export function DeliverPage() {
     </Box>
   );
 }
+
+const madeSize = (choice: SphereChoice | undefined, own: Size): string => {
+  if (choice?.kind === 'planet') return nameOf(PLANET);
+  return nameOf(choice?.kind === 'view' ? choice.size : own);
+};
 
 const nameOf = ({ width, height }: Size): string => `${width} x ${height} px`;
 

@@ -8,7 +8,7 @@ import type { Project } from '../../../storage/projectSchema.ts';
 import { useDatabase } from '../../store/databaseContext.ts';
 import type { AppStore } from '../../store/store.ts';
 import { PictureCard } from './PictureCard.tsx';
-import { duplicateProject, renameProject } from './projectActions.ts';
+import { duplicateProject, projectAddress, renameProject } from './projectActions.ts';
 
 /** One project: opened by its picture; renamed, duplicated and deleted below it. */
 export function ProjectCard({ project, onDelete }: { project: Project; onDelete: () => void }) {
@@ -30,7 +30,7 @@ export function ProjectCard({ project, onDelete }: { project: Project; onDelete:
       title={name}
       line={`${source.width} x ${source.height} px, ${count}`}
       label={`Open the project ${name}`}
-      onOpen={() => void navigate(`/p/${project.id}`)}
+      onOpen={() => void navigate(projectAddress(project))}
     >
       {newName === undefined ? (
         <Box sx={{ display: 'flex', gap: 0.5, mt: 0.5, ml: -1 }}>

@@ -14,7 +14,8 @@ import { useAppSelector, type AppStore } from '../../store/store.ts';
 import { ViewMenu } from '../../theme/ViewMenu.tsx';
 import { DEMO_PICTURES } from './demoPictures.ts';
 import { PictureCard } from './PictureCard.tsx';
-import { createProject, deleteProject, refreshProjects, restoreProject } from './projectActions.ts';
+import { createProject, deleteProject, projectAddress, refreshProjects, restoreProject } from './projectActions.ts';
+import type { Project } from '../../../storage/projectSchema.ts';
 import { ProjectCard } from './ProjectCard.tsx';
 import { StorageGauge } from './StorageGauge.tsx';
 
@@ -37,11 +38,11 @@ export function ProjectsPage() {
       if (files.length === 0) return;
       setTroubles([]);
       const failed: string[] = [];
-      let lastId = '';
+      let last: Project | undefined;
       for (const file of files) {
         setOpening(file.name);
         try {
-          lastId = await createProject(db, file);
+          last = await createProject(db, file);
         } catch (error) {
           failed.push(serialiseError(error).message);
         }
@@ -49,7 +50,7 @@ export function ProjectsPage() {
       setOpening('');
       setTroubles(failed);
       await refreshProjects(store, db);
-      if (files.length === 1 && lastId) await navigate(`/p/${lastId}`);
+      if (files.length === 1 && last) await navigate(projectAddress(last));
     },
     [db, store, navigate],
   );

@@ -6,5 +6,5 @@ export const DEMO_PICTURES: readonly { file: string; title: string; idea: string
   { file: 'dunes-heron.jpg', title: 'The heron', idea: 'Duplicate the heron in the dunes' },
   { file: 'facade.jpg', title: 'The house front', idea: 'Clear a window or a lamp' },
   { file: 'lagoon-sweep_wide.jpg', title: 'The lagoon', idea: 'Clear what stands on the shore' },
-  { file: 'square-360.jpg', title: 'The square', idea: 'A sphere, shown flat' },
+  { file: 'square-360.jpg', title: 'The square', idea: 'Look down and clear the tripod with its shadow' },
 ];

@@ -7,6 +7,7 @@ import type { AppStore } from '../../store/store.ts';
 import { openPicture, type ShownPicture } from '../../desk/pictureDesk.ts';
 import { EMPTY_DRAFT } from '../bench/draft.ts';
 import { projectsListed } from './projectsSlice.ts';
+import { recogniseSphere, type SphereGuess } from '../../../formats/metadata/recogniseSphere.ts';
 import { sniffPicture } from '../../../formats/sniffPicture.ts';
 
 /** Deleted projects can be brought back for this long. */
@@ -25,24 +26,27 @@ export const sweepDeleted = (db: FingoDatabase): Promise<void> =>
 
 /**
  * Makes a project of a picture file: decodes it once to be sure, then stores it unchanged. `begun` is what is begun in
- * it. Returns the project's id.
+ * it.
  */
 export async function createProject(
   db: FingoDatabase,
   file: File,
   begun: Partial<Pick<Project, 'draft' | 'keptMarks'>> = {},
-): Promise<string> {
-  const picture = await openPicture(file, file.name);
+): Promise<Project> {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const { mediaType, ...size } = sniffPicture(bytes, file.name);
+  const guess = recogniseSphere(bytes, file.name, size);
+  const sphere = guess.kind === 'sphere' ? guess.placement : undefined;
+  const picture = await openPicture(file, file.name, sphere);
   try {
     const { photo, key } = picture.source;
-    const { mediaType } = sniffPicture(new Uint8Array(await file.arrayBuffer()), file.name);
     const now = Date.now();
     const project: Project = {
       id: nanoid(),
       name: file.name.replace(/\.[^.]+$/, '').slice(0, 120) || 'Untitled',
       createdAt: now,
       updatedAt: now,
-      source: { key, fileName: file.name, mediaType, ...photo, bytes: file.size },
+      source: { key, fileName: file.name, mediaType, ...photo, bytes: file.size, ...sphereSource(guess) },
       steps: [],
       draft: EMPTY_DRAFT,
       keptMarks: [],
@@ -53,10 +57,20 @@ export async function createProject(
     };
     await saveSource(db, key, file);
     await saveProject(db, project);
-    return project.id;
+    return project;
   } finally {
     picture.close();
   }
+}
+
+/** Where a project is worked on: a sphere by looking around in it. */
+export const projectAddress = ({ id, source }: Project): string => (source.sphere ? `/p/${id}/around` : `/p/${id}`);
+
+/** What a project remembers of whether its photo is a sphere. */
+function sphereSource(guess: SphereGuess): Pick<Project['source'], 'sphere' | 'asksSphere' | 'sphereDoubt'> {
+  if (guess.kind === 'sphere') return { sphere: guess.placement };
+  if (guess.kind === 'doubtful') return { sphereDoubt: guess.message };
+  return guess.kind === 'perhaps' ? { asksSphere: true } : {};
 }
 
 export const makeThumbnail = (picture: Awaited<ReturnType<typeof openPicture>>, shown: ShownPicture): Promise<Blob> =>

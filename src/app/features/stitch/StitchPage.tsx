@@ -16,7 +16,7 @@ import { useDatabase } from '../../store/databaseContext.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../store/store.ts';
 import { ViewMenu } from '../../theme/ViewMenu.tsx';
 import { EMPTY_DRAFT } from '../bench/draft.ts';
-import { createProject } from '../projects/projectActions.ts';
+import { createProject, projectAddress } from '../projects/projectActions.ts';
 import { FramesTray } from './FramesTray.tsx';
 import { JoinCard } from './JoinCard.tsx';
 import { PanoramaView } from './PanoramaView.tsx';
@@ -100,7 +100,7 @@ function Stitching({ desk }: { desk: StitchDesk }) {
     try {
       const file = new File([finished.picture], `${name}.png`, { type: 'image/png' });
       const draft = finished.gaps ? { ...EMPTY_DRAFT, mark: finished.gaps, what: 'clear' as const } : EMPTY_DRAFT;
-      await navigate(`/p/${await createProject(db, file, { draft, keptMarks })}`);
+      await navigate(projectAddress(await createProject(db, file, { draft, keptMarks })));
     } catch (error) {
       dispatch(stitchActions.troubleTold(serialiseError(error).message));
     }

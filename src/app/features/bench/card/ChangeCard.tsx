@@ -9,6 +9,8 @@ import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { isMarked, isMoved, isPlacing, jobOf } from '../draft.ts';
 import { FrameJob } from '../frame/FrameJob.tsx';
+import { FlatSphereCard } from '../around/FlatSphereCard.tsx';
+import { SphereQuestion } from '../around/SphereQuestion.tsx';
 import { CardPart } from './CardPart.tsx';
 import { MarkPart } from './MarkPart.tsx';
 import { RebuildPart, rebuildLine } from './RebuildPart.tsx';
@@ -45,6 +47,7 @@ export function ChangeCard() {
           {trouble}
         </Alert>
       )}
+      <SphereQuestion />
       {job === 'frame' ? <FrameJob /> : <SubjectParts />}
     </Box>
   );
@@ -71,6 +74,17 @@ function SubjectParts() {
   const what = draft.what ? operationOf(draft.what).title : 'Not chosen yet';
   const whatLine = isPlacing(draft.what) && isMoved(draft) ? `${what}, ${describePlacement(draft.placement)}` : what;
   const light = isPlacing(draft.what) ? draft.placedLight : draft.rebuiltLight;
+  const isFlatSphere = useAppSelector(({ bench }) => bench.project!.source.sphere !== undefined) && !draft.view;
+  if (isFlatSphere) {
+    return (
+      <>
+        <CardPart number={1} title="Mark" line={markLine} open={open.mark} onToggle={toggle('mark')}>
+          <MarkPart />
+        </CardPart>
+        <FlatSphereCard />
+      </>
+    );
+  }
   return (
     <>
       <CardPart number={1} title="Mark" line={markLine} open={open.mark} onToggle={toggle('mark')}>

@@ -3,7 +3,8 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions, type PaintTarget } from '../benchSlice.ts';
+import { benchActions } from '../benchSlice.ts';
+import type { PaintTarget } from '../benchState.ts';
 import { isPlacing } from '../draft.ts';
 
 const TARGETS: readonly { target: PaintTarget; label: string; placing?: boolean }[] = [

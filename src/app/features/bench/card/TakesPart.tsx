@@ -8,6 +8,7 @@ import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { isStretched, whatIsMissing } from '../draft.ts';
 import { useFrameDraft } from '../frame/useFrameDraft.ts';
+import { EdgeNote } from '../around/EdgeNote.tsx';
 import { Advice } from './Advice.tsx';
 import { TakeList } from './TakeList.tsx';
 
@@ -32,6 +33,7 @@ export function TakesPart() {
   const canUse = chosen !== undefined && desk.view().takes.has(chosen);
   return (
     <Box component="section" aria-label="Takes" sx={{ p: 2, display: 'flex', flexDirection: 'column', gap: 1.25 }}>
+      <EdgeNote />
       {draft.takes.length === 0 && !working && (
         <>
           <Button

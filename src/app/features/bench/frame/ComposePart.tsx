@@ -5,7 +5,8 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions, type Overlays } from '../benchSlice.ts';
+import { benchActions } from '../benchSlice.ts';
+import type { Overlays } from '../benchState.ts';
 import { choiceGrid } from '../card/choiceGrid.ts';
 import { PxSlider } from '../card/PxSlider.tsx';
 

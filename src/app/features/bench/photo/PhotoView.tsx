@@ -3,6 +3,7 @@ import { useGesture } from '@use-gesture/react';
 import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { affineBounds, placementToAffine } from '../../../../core/image/affine.ts';
 import { footShift, groundPlacement } from '../../../../core/place/groundScale.ts';
+import { sameView } from '../../../../core/sphere/sphereView.ts';
 import type { Combine } from '../../../../core/mask/combine.ts';
 import { shallowEqual } from 'react-redux';
 import { placingSchema } from '../../../../operations/rebuild/rebuildSchema.ts';
@@ -10,7 +11,8 @@ import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../../store/store.ts';
 import { SURROUNDS } from '../../../theme/viewSettings.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions, selectPhotoState, type MarkTool } from '../benchSlice.ts';
+import { benchActions, selectPhotoState } from '../benchSlice.ts';
+import type { MarkTool } from '../benchState.ts';
 import { isDragged, isMarked, isPlacing, jobOf, type What } from '../draft.ts';
 import { dragCorner } from '../gestures/dragCorner.ts';
 import { dragHorizon } from '../gestures/dragHorizon.ts';
@@ -104,7 +106,9 @@ export function PhotoView() {
     const { steps } = store.getState().bench.project!;
     // What was placed before the frame changed lies elsewhere by now.
     const reframed = steps.findLastIndex((step) => step.enabled && step.type === 'reframe');
-    const placed = steps.slice(reframed + 1).filter((step) => step.enabled && isPlacing(step.type as What));
+    const placed = steps
+      .slice(reframed + 1)
+      .filter(({ enabled, type, params }) => enabled && isPlacing(type as What) && sameView(params.view, draft.view));
     return placed.reverse().find(({ params }) => {
       const { placement, mark } = placingSchema.parse(params);
       const { frame, centre } = subjectFrame(mark, photo);

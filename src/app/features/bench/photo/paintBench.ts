@@ -12,7 +12,7 @@ import type { Draft } from '../../../../storage/projectSchema.ts';
 import { gazeOf, takeId, type DeskView } from '../../../desk/desk.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { fingerprint, isMarked, isPlacing, isStretched, shapeKey } from '../draft.ts';
-import type { Overlays, PaintTarget } from '../benchSlice.ts';
+import type { Overlays, PaintTarget } from '../benchState.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { paintAtEdge, paintFrame, paintVacancy } from './paintFrame.ts';

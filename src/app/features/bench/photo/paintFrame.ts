@@ -1,7 +1,7 @@
 import { uprightCorners } from '../../../../core/geometry/frameGeometry.ts';
 import type { Rect, Size } from '../../../../core/image/rect.ts';
 import type { FrameParams } from '../../../../operations/reframe/schema.ts';
-import type { Overlays } from '../benchSlice.ts';
+import type { Overlays } from '../benchState.ts';
 import type { FrameGrip } from '../gestures/dragFrame.ts';
 import { KILN } from '../../../theme/theme.ts';
 import { doubleOutline } from './paintMark.ts';

@@ -113,8 +113,9 @@ function StepItem({ step, number, isOpen, isComputing }: StepItemProps) {
 function useMarkedShare(step: Step): string {
   const { desk } = useBenchParts();
   const [share, setShare] = useState('');
-  const { mark } = step.params;
-  const { photo } = useDeskView().source;
+  const { mark, view } = step.params;
+  const { photo: shown } = useDeskView().source;
+  const photo = view ?? shown;
   useEffect(() => {
     if (!mark) return;
     let current = true;

@@ -1,0 +1,208 @@
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import { isWhole } from '../../../../core/sphere/placement.ts';
+import type { Pole } from '../../../../operations/sphere/gapAround.ts';
+import { turnSchema, type SphereTurn } from '../../../../operations/turnSphere/index.ts';
+import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useBenchParts, useDeskView } from '../benchContext.ts';
+import { benchActions } from '../benchSlice.ts';
+import { PxSlider } from '../card/PxSlider.tsx';
+import { describeDirection, NARROWEST, turned, WIDEST, type Direction } from './looking.ts';
+
+interface AroundCardProps {
+  direction: Direction;
+  onTurn: (next: Direction) => void;
+  lineWanted: boolean;
+  onLineWanted: (wanted: boolean) => void;
+  onWork: () => void;
+}
+
+const PLACES: readonly { label: string; to: Partial<Direction> }[] = [
+  { label: 'Straight down', to: { pitch: -90 } },
+  { label: 'Straight up', to: { pitch: 90 } },
+  { label: 'Ahead', to: { yaw: 0, pitch: 0 } },
+  { label: 'Where the edges meet', to: { yaw: 180, pitch: 0 } },
+];
+
+const GAPS: readonly { pole: Pole; label: string; nothing: string }[] = [
+  { pole: 'zenith', label: 'Rebuild above', nothing: 'Nothing is missing above.' },
+  { pole: 'nadir', label: 'Rebuild below', nothing: 'Nothing is missing below.' },
+];
+
+/** How the sphere is turned now: by the last step that does it. */
+export function useSphereTurn(): SphereTurn {
+  const step = useAppSelector(({ bench }) =>
+    bench.project!.steps.findLast(({ type, enabled }) => type === 'turnSphere' && enabled),
+  );
+  return turnSchema.parse(step?.params ?? {});
+}
+
+/** Where one looks, the way into the work there, and what concerns the whole sphere. */
+export function AroundCard({ direction, onTurn, lineWanted, onLineWanted, onWork }: AroundCardProps) {
+  const { desk } = useBenchParts();
+  const dispatch = useAppDispatch();
+  const { source } = useAppSelector((state) => state.bench.project!);
+  const trouble = useAppSelector((state) => state.bench.trouble);
+  const { isTurning } = useDeskView();
+  const turn = useSphereTurn();
+  const [said, setSaid] = useState('');
+  const settle = (): void => void dispatch(benchActions.gestureEnded());
+  const level = (change: Partial<SphereTurn>): void => void dispatch(benchActions.sphereTurned({ ...turn, ...change }));
+  const isPart = source.sphere && !isWhole(source.sphere);
+  const rebuild = async ({ pole, nothing }: (typeof GAPS)[number]): Promise<void> => {
+    setSaid('Looking for what is missing');
+    const found = await desk.gapView(pole);
+    setSaid(found ? '' : nothing);
+  };
+  return (
+    <Box
+      component="aside"
+      aria-label="Look around"
+      sx={{
+        width: 328,
+        flexShrink: 0,
+        overflowY: 'auto',
+        bgcolor: 'background.paper',
+        borderLeft: 1,
+        borderColor: 'divider',
+        '& > section': {
+          p: 2,
+          display: 'flex',
+          flexDirection: 'column',
+          gap: 1.25,
+          borderBottom: 1,
+          borderColor: 'divider',
+        },
+      }}
+    >
+      {trouble && (
+        <Alert
+          severity="error"
+          variant="outlined"
+          onClose={() => dispatch(benchActions.troubleTold(''))}
+          sx={{ m: 1.5, color: 'text.primary' }}
+        >
+          {trouble}
+        </Alert>
+      )}
+      <Box component="section" aria-label="Direction">
+        <Typography component="h2" variant="h2">
+          Where you look
+        </Typography>
+        <Typography role="status" variant="body2" color="text.secondary">
+          {describeDirection(direction)}
+        </Typography>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+          {PLACES.map(({ label, to }) => (
+            <Button key={label} onClick={() => onTurn(turned(direction, to))} sx={{ lineHeight: 1.2 }}>
+              {label}
+            </Button>
+          ))}
+        </Box>
+        <PxSlider
+          label="Round"
+          unit="°"
+          value={Math.round(direction.yaw)}
+          min={-180}
+          max={180}
+          onChange={(yaw) => onTurn(turned(direction, { yaw }))}
+          onSettled={() => undefined}
+        />
+        <PxSlider
+          label="Up or down"
+          unit="°"
+          value={Math.round(direction.pitch)}
+          min={-90}
+          max={90}
+          onChange={(pitch) => onTurn(turned(direction, { pitch }))}
+          onSettled={() => undefined}
+        />
+        <PxSlider
+          label="Angle of view"
+          unit="°"
+          value={Math.round(direction.fov)}
+          min={NARROWEST}
+          max={WIDEST}
+          onChange={(fov) => onTurn(turned(direction, { fov }))}
+          onSettled={() => undefined}
+        />
+        <Button variant="contained" color="primary" onClick={onWork} disabled={isTurning}>
+          Work in this view
+        </Button>
+        <Typography variant="caption" color="text.secondary">
+          In the view everything is marked and rebuilt as on a flat photo. What you use there is written back to the
+          sphere; the rest of it stays as it is.
+        </Typography>
+      </Box>
+      {isPart && (
+        <Box component="section" aria-label="What is missing">
+          <Typography component="h2" variant="h2">
+            What is missing
+          </Typography>
+          <Typography variant="body2" color="text.secondary">
+            The photo shows a part of the sphere. Above and below it can be rebuilt up to the poles.
+          </Typography>
+          <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+            {GAPS.map((gap) => (
+              <Button key={gap.pole} onClick={() => void rebuild(gap)}>
+                {gap.label}
+              </Button>
+            ))}
+          </Box>
+          <Typography role="status" variant="caption" color="text.secondary">
+            {said}
+          </Typography>
+        </Box>
+      )}
+      <Box component="section" aria-label="Level">
+        <Typography component="h2" variant="h2">
+          Level
+        </Typography>
+        <Button
+          variant={lineWanted ? 'contained' : 'outlined'}
+          aria-pressed={lineWanted}
+          onClick={() => onLineWanted(!lineWanted)}
+        >
+          {lineWanted ? 'Draw along the horizon' : 'Draw what should be level'}
+        </Button>
+        {lineWanted && (
+          <Typography variant="caption" color="text.secondary">
+            Draw along the horizon, or along an upright edge near it. Turn a quarter and draw another for the rest.
+          </Typography>
+        )}
+        <PxSlider
+          label="Tilt up"
+          unit="°"
+          value={Math.round(turn.pitch * 10) / 10}
+          min={-30}
+          max={30}
+          step={0.1}
+          onChange={(pitch) => level({ pitch })}
+          onSettled={settle}
+        />
+        <PxSlider
+          label="Lean"
+          unit="°"
+          value={Math.round(turn.roll * 10) / 10}
+          min={-30}
+          max={30}
+          step={0.1}
+          onChange={(roll) => level({ roll })}
+          onSettled={settle}
+        />
+        <Button
+          onClick={() => {
+            settle();
+            level({ yaw: turned(direction, { yaw: turn.yaw - direction.yaw }).yaw });
+            onTurn(turned(direction, { yaw: 0 }));
+          }}
+        >
+          Make this the direction ahead
+        </Button>
+      </Box>
+    </Box>
+  );
+}
