@@ -70,7 +70,7 @@ export interface DeskView {
   gaze?: Gaze | undefined;
   /** What touches the picture's sides, once its frame is being set. */
   atEdge?: ThingAtEdge[] | undefined;
-  /** Whether another direct view is being made. */
+  /** Whether another direct view is being made; until it is there, what is shown is something else. */
   isTurning: boolean;
   /** The picture small, for looking at while it is turned. */
   overview?: ImageBitmap | undefined;
@@ -228,6 +228,8 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   let viewShown: Draft['view'];
   /** What is looked at and marked: the stand that the draft works on, or what its direct view shows of that. */
   let shown = workshop.origin;
+  /** The direct view that `shown` is. */
+  let shownThrough: Draft['view'];
   let refreshes = 0;
   const refreshBase = (): void => {
     const { editing, view: through } = draftNow();
@@ -237,6 +239,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     const showStand = (stand: Stand): void => {
       if (refresh !== refreshes) return;
       shown = stand;
+      shownThrough = through;
       const { source, untouched, patches: base } = stand;
       show({ source, untouched, base, overview: undefined, atEdge: undefined, reframed: undefined, isTurning: false });
       markShown = undefined;
@@ -247,7 +250,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       showStand(stand);
       return;
     }
-    show({ isTurning: true });
+    show({ isTurning: !sameView(through, shownThrough) });
     void seenIn(stand, through)
       .then(showStand, tell)
       .finally(() => refresh === refreshes && view.isTurning && show({ isTurning: false }));

@@ -2,7 +2,7 @@ import { wholeOf } from '../../../core/image/rect.ts';
 import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { takeId, type Desk } from '../../desk/desk.ts';
 import { useDesk } from '../../desk/ProjectGate.tsx';
@@ -44,7 +44,9 @@ export function BenchPage({ around = false }: { around?: boolean }) {
   useThumbnail(desk);
   const through = useAppSelector((state) => state.bench.project!.draft.view);
   useViewAddress(around, through !== undefined);
-  const isLooking = around && !through;
+  const { isTurning } = useSyncExternalStore(desk.subscribe, desk.view);
+  // Until a direct view is there, one still looks in its direction.
+  const isLooking = around && (!through || isTurning);
   const [direction, setDirection] = useState<Direction>(AHEAD);
   const dispatch = useAppDispatch();
   // One goes on looking where one worked.
@@ -84,7 +86,7 @@ export function BenchPage({ around = false }: { around?: boolean }) {
               }}
             >
               <JobSwitch around={around} />
-              {through && <ViewPlace view={through} onLeave={leaveView} />}
+              {through && !isLooking && <ViewPlace view={through} onLeave={leaveView} />}
               <StepsStrip />
             </Box>
           )}

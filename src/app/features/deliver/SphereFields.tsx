@@ -57,7 +57,6 @@ export function SphereFields({ choice, onChange }: { choice: SphereChoice; onCha
       min={min}
       max={max}
       onChange={(value) => turn({ [name]: value })}
-      onSettled={() => undefined}
     />
   );
   return (

@@ -109,7 +109,6 @@ export function AroundCard({ direction, onTurn, lineWanted, onLineWanted, onWork
           min={-180}
           max={180}
           onChange={(yaw) => onTurn(turned(direction, { yaw }))}
-          onSettled={() => undefined}
         />
         <PxSlider
           label="Up or down"
@@ -118,7 +117,6 @@ export function AroundCard({ direction, onTurn, lineWanted, onLineWanted, onWork
           min={-90}
           max={90}
           onChange={(pitch) => onTurn(turned(direction, { pitch }))}
-          onSettled={() => undefined}
         />
         <PxSlider
           label="Angle of view"
@@ -127,10 +125,9 @@ export function AroundCard({ direction, onTurn, lineWanted, onLineWanted, onWork
           min={NARROWEST}
           max={WIDEST}
           onChange={(fov) => onTurn(turned(direction, { fov }))}
-          onSettled={() => undefined}
         />
         <Button variant="contained" color="primary" onClick={onWork} disabled={isTurning}>
-          Work in this view
+          {isTurning ? 'Turning to this view' : 'Work in this view'}
         </Button>
         <Typography variant="caption" color="text.secondary">
           In the view everything is marked and rebuilt as on a flat photo. What you use there is written back to the
