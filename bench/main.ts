@@ -7,6 +7,7 @@ import { measureBorders, measureFrameTime, measureStraightening } from './frames
 import { measurePanorama, measureStitchCost } from './panorama.ts';
 import { measureQuality } from './quality.ts';
 import { measureMoves, measureSubjects } from './recompose.ts';
+import { measureSphere, measureSphereCost, measureWrap } from './sphere.ts';
 import { toMarkdown, toText, type Table } from './table.ts';
 
 const PICTURES = fileURLToPath(new URL('./out/', import.meta.url));
@@ -26,6 +27,7 @@ add(await measureQuality(PICTURES, kernels));
 add([await measureSubjects(kernels), await measureMoves(PICTURES, kernels)]);
 add([await measureBorders(PICTURES, kernels), await measureStraightening(kernels), measureFrameTime()]);
 add([...(await measurePanorama(PICTURES, kernels)), await measureStitchCost()]);
+add([await measureSphere(PICTURES, kernels), await measureWrap(), await measureSphereCost(kernels)]);
 kernels.close();
 const machine = `${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}, Node.js ${process.version}`;
 const head = `# Performance\n\nWritten by \`npm run bench\` on ${machine}. Times differ from run to run; compare within one.\n\n`;

@@ -13,7 +13,7 @@ import { byteFromLinear, LINEAR_FROM_BYTE } from '../src/core/image/linearLight.
 import { createImage, type RasterImage } from '../src/core/image/rasterImage.ts';
 import type { Kernels } from '../src/core/kernels/kernels.ts';
 import { createMask, type Mask } from '../src/core/mask/mask.ts';
-import { createRandom } from '../src/core/numeric/random.ts';
+import { enlarged } from './enlarged.ts';
 import { NO_FRAME } from '../src/core/panorama/assignFrames.ts';
 import { homographyBetween, inverseRotation, NO_TURN, rotationOf, type Camera } from '../src/core/panorama/camera.ts';
 import { findGaps, usualGrowPx } from '../src/core/panorama/findGaps.ts';
@@ -246,7 +246,7 @@ export async function measureStitchCost(): Promise<Table> {
     const paths: string[] = [];
     for (let k = 1; k <= 5; k++) {
       const path = join(folder, `frame-${k}.jpg`);
-      await enlarged(at(`public/demo/lagoon-sweep_${k}.jpg`), path);
+      await enlarged(at(`public/demo/lagoon-sweep_${k}.jpg`), ENLARGED, path);
       paths.push(path);
     }
     const cli = fileURLToPath(new URL('../src/cli/main.ts', import.meta.url));
@@ -269,13 +269,3 @@ export async function measureStitchCost(): Promise<Table> {
 }
 
 const ENLARGED = { width: 5656, height: 4242 };
-
-async function enlarged(from: string, to: string): Promise<void> {
-  const random = createRandom(4);
-  const { data, info } = await sharp(from)
-    .resize({ ...ENLARGED, kernel: 'cubic' })
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  for (let i = 0; i < data.length; i++) data[i] = Math.max(0, Math.min(255, data[i]! + random.below(13) - 6));
-  await sharp(data, { raw: info }).jpeg({ quality: 92 }).toFile(to);
-}

@@ -8,7 +8,8 @@ import { takeId, type Desk } from '../../desk/desk.ts';
 import { useDesk } from '../../desk/ProjectGate.tsx';
 import { useNavigate } from 'react-router';
 import { LookAround } from './around/LookAround.tsx';
-import { AHEAD, turned, type Direction } from './around/looking.ts';
+import { createLookControl } from './around/lookControl.ts';
+import { turned } from './around/looking.ts';
 import { ViewPlace } from './around/ViewPlace.tsx';
 import { BenchBar } from './BenchBar.tsx';
 import { BenchContext, workCentre, type BenchParts, type Looking } from './benchContext.ts';
@@ -47,12 +48,12 @@ export function BenchPage({ around = false }: { around?: boolean }) {
   const { isTurning } = useSyncExternalStore(desk.subscribe, desk.view);
   // Until a direct view is there, one still looks in its direction.
   const isLooking = around && (!through || isTurning);
-  const [direction, setDirection] = useState<Direction>(AHEAD);
+  const lookControl = useMemo(createLookControl, []);
   const dispatch = useAppDispatch();
   // One goes on looking where one worked.
   useEffect(() => {
-    if (through) setDirection((now) => turned(now, { yaw: through.yaw, pitch: through.pitch, fov: through.fov }));
-  }, [through]);
+    if (through) lookControl.set(turned(through, {}));
+  }, [through, lookControl]);
   const leaveView = (): void => void dispatch(benchActions.viewLeft());
   return (
     <BenchContext value={parts}>
@@ -91,7 +92,7 @@ export function BenchPage({ around = false }: { around?: boolean }) {
             </Box>
           )}
           {isLooking ? (
-            <LookAround direction={direction} onTurn={setDirection} isFolded={folded} />
+            <LookAround look={lookControl} isFolded={folded} />
           ) : (
             <>
               <PhotoView />

@@ -2,7 +2,7 @@ import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useState, useSyncExternalStore } from 'react';
 import { isWhole } from '../../../../core/sphere/placement.ts';
 import type { Pole } from '../../../../operations/sphere/gapAround.ts';
 import { turnSchema, type SphereTurn } from '../../../../operations/turnSphere/index.ts';
@@ -10,11 +10,11 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { PxSlider } from '../card/PxSlider.tsx';
+import type { LookControl } from './lookControl.ts';
 import { describeDirection, NARROWEST, turned, WIDEST, type Direction } from './looking.ts';
 
 interface AroundCardProps {
-  direction: Direction;
-  onTurn: (next: Direction) => void;
+  look: LookControl;
   lineWanted: boolean;
   onLineWanted: (wanted: boolean) => void;
   onWork: () => void;
@@ -41,7 +41,9 @@ export function useSphereTurn(): SphereTurn {
 }
 
 /** Where one looks, the way into the work there, and what concerns the whole sphere. */
-export function AroundCard({ direction, onTurn, lineWanted, onLineWanted, onWork }: AroundCardProps) {
+export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCardProps) {
+  const direction = useSyncExternalStore(look.subscribeSettled, look.settled);
+  const onTurn = look.set;
   const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
   const { source } = useAppSelector((state) => state.bench.project!);

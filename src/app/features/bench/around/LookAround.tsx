@@ -5,17 +5,17 @@ import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { AroundCard, useSphereTurn } from './AroundCard.tsx';
 import { turnByLine } from './levelBy.ts';
-import { viewLookedAt, type Direction } from './looking.ts';
+import type { LookControl } from './lookControl.ts';
+import { viewLookedAt } from './looking.ts';
 import { LookAroundView, type Point } from './LookAroundView.tsx';
 
 interface LookAroundProps {
-  direction: Direction;
-  onTurn: (next: Direction) => void;
+  look: LookControl;
   isFolded: boolean;
 }
 
 /** Looking around in a sphere, with what can be done from there. */
-export function LookAround({ direction, onTurn, isFolded }: LookAroundProps) {
+export function LookAround({ look, isFolded }: LookAroundProps) {
   const dispatch = useAppDispatch();
   const { photo } = useDeskView().source;
   const [screen, setScreen] = useState<Size>({ width: 4, height: 3 });
@@ -24,25 +24,19 @@ export function LookAround({ direction, onTurn, isFolded }: LookAroundProps) {
   const levelBy = useCallback(
     (from: Point, to: Point) => {
       dispatch(benchActions.gestureEnded());
-      dispatch(benchActions.sphereTurned(turnByLine(from, to, direction, screen, turn)));
+      dispatch(benchActions.sphereTurned(turnByLine(from, to, look.get(), screen, turn)));
     },
-    [dispatch, direction, screen, turn],
+    [dispatch, look, screen, turn],
   );
   return (
     <>
-      <LookAroundView
-        direction={direction}
-        onTurn={onTurn}
-        onResize={setScreen}
-        onLine={lineWanted ? levelBy : undefined}
-      />
+      <LookAroundView look={look} onResize={setScreen} onLine={lineWanted ? levelBy : undefined} />
       {!isFolded && (
         <AroundCard
-          direction={direction}
-          onTurn={onTurn}
+          look={look}
           lineWanted={lineWanted}
           onLineWanted={setLineWanted}
-          onWork={() => dispatch(benchActions.viewEntered({ view: viewLookedAt(direction, screen, photo) }))}
+          onWork={() => dispatch(benchActions.viewEntered({ view: viewLookedAt(look.get(), screen, photo) }))}
         />
       )}
     </>

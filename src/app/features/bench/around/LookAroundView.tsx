@@ -6,6 +6,7 @@ import { useAppSelector } from '../../../store/store.ts';
 import { SURROUNDS } from '../../../theme/viewSettings.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { doubleOutline } from '../photo/paintMark.ts';
+import type { LookControl } from './lookControl.ts';
 import { dragged, turned, type Direction } from './looking.ts';
 import { createSphereScene, type SphereScene } from './sphereScene.ts';
 
@@ -13,6 +14,10 @@ import { createSphereScene, type SphereScene } from './sphereScene.ts';
 const PICTURE_PX = 4096;
 const KEY_DEGREES = 4;
 const KEY_ZOOM = 1.15;
+/** While the view moves it may be drawn coarser, down to this, so that it keeps up; finely once it rests. */
+const COARSEST = 0.5;
+const SLOW_FRAME_MS = 24;
+const REST_MS = 140;
 
 export interface Point {
   x: number;
@@ -20,15 +25,14 @@ export interface Point {
 }
 
 interface LookAroundViewProps {
-  direction: Direction;
-  onTurn: (next: Direction) => void;
+  look: LookControl;
   onResize: (screen: Size) => void;
   /** A line drawn on the view, in CSS px; without it a drag turns. */
   onLine?: ((from: Point, to: Point) => void) | undefined;
 }
 
 /** The sphere from its middle: drag to turn, wheel for the angle of view, arrow keys for both hands free. */
-export function LookAroundView({ direction, onTurn, onResize, onLine }: LookAroundViewProps) {
+export function LookAroundView({ look, onResize, onLine }: LookAroundViewProps) {
   const { desk } = useBenchParts();
   const { source, base } = useDeskView();
   const surround = useAppSelector((state) => state.viewSettings.surround);
@@ -38,8 +42,6 @@ export function LookAroundView({ direction, onTurn, onResize, onLine }: LookArou
   const [state, setState] = useState<'waiting' | 'shown' | 'impossible'>('waiting');
   const [screen, setScreen] = useState<Size>({ width: 0, height: 0 });
   const hand = useRef<{ start: Point; last: Point } | undefined>(undefined);
-  const latest = useRef(direction);
-  latest.current = direction;
 
   useEffect(() => {
     const canvas = canvasRef.current!;
@@ -71,13 +73,38 @@ export function LookAroundView({ direction, onTurn, onResize, onLine }: LookArou
     };
   }, [desk, source, base]);
 
+  const fineness = useRef(1);
   const draw = useRef<() => void>(() => undefined);
   useEffect(() => {
+    let frame = 0;
+    let rest: ReturnType<typeof setTimeout> | undefined;
     draw.current = () => {
-      if (screen.width > 0) scene.current?.draw(latest.current, screen, devicePixelRatio);
+      if (screen.width > 0) scene.current?.draw(look.get(), screen, devicePixelRatio);
+    };
+    let drawnAt = -Infinity;
+    const onTurn = (): void => {
+      frame ||= requestAnimationFrame((now) => {
+        frame = 0;
+        const took = now - drawnAt;
+        drawnAt = now;
+        if (took < REST_MS)
+          fineness.current = Math.max(
+            COARSEST,
+            Math.min(1, took > SLOW_FRAME_MS ? fineness.current * 0.85 : fineness.current * 1.02),
+          );
+        if (screen.width > 0) scene.current?.draw(look.get(), screen, fineness.current * devicePixelRatio);
+      });
+      clearTimeout(rest);
+      rest = setTimeout(() => draw.current(), REST_MS);
     };
     if (state === 'shown') draw.current();
-  }, [direction, screen, state]);
+    const unsubscribe = look.subscribe(onTurn);
+    return () => {
+      unsubscribe();
+      clearTimeout(rest);
+      cancelAnimationFrame(frame);
+    };
+  }, [look, screen, state]);
 
   const paintLine = useCallback(
     (from?: Point, to?: Point) => {
@@ -100,11 +127,11 @@ export function LookAroundView({ direction, onTurn, onResize, onLine }: LookArou
     const canvas = canvasRef.current!;
     const onWheel = (event: WheelEvent): void => {
       event.preventDefault();
-      onTurn(turned(latest.current, { fov: latest.current.fov * Math.exp(event.deltaY * 0.001) }));
+      look.set(turned(look.get(), { fov: look.get().fov * Math.exp(event.deltaY * 0.001) }));
     };
     canvas.addEventListener('wheel', onWheel, { passive: false });
     return () => canvas.removeEventListener('wheel', onWheel);
-  }, [onTurn]);
+  }, [look]);
 
   const pointOf = (event: PointerEvent): Point => {
     const box = canvasRef.current!.getBoundingClientRect();
@@ -120,7 +147,7 @@ export function LookAroundView({ direction, onTurn, onResize, onLine }: LookArou
     const at = pointOf(event);
     const { start, last } = hand.current;
     if (onLine) paintLine(start, at);
-    else onTurn(dragged(latest.current, at.x - last.x, at.y - last.y, screen.width));
+    else look.set(dragged(look.get(), at.x - last.x, at.y - last.y, screen.width));
     hand.current.last = at;
   };
   const onPointerUp = (ends: boolean): void => {
@@ -133,7 +160,7 @@ export function LookAroundView({ direction, onTurn, onResize, onLine }: LookArou
     }
   };
   const onKeyDown = (event: KeyboardEvent): void => {
-    const { yaw, pitch, fov } = direction;
+    const { yaw, pitch, fov } = look.get();
     const step = (event.shiftKey ? 4 : 1) * KEY_DEGREES;
     const change: Partial<Direction> | undefined = {
       ArrowLeft: { yaw: yaw - step },
@@ -146,7 +173,7 @@ export function LookAroundView({ direction, onTurn, onResize, onLine }: LookArou
     }[event.key];
     if (!change) return;
     event.preventDefault();
-    onTurn(turned(direction, change));
+    look.set(turned(look.get(), change));
   };
 
   return (

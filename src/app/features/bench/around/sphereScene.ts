@@ -1,27 +1,21 @@
 import {
   BufferAttribute,
   BufferGeometry,
-  DoubleSide,
+  Camera,
+  GLSL3,
   LinearFilter,
-  LinearSRGBColorSpace,
-  Matrix4,
+  Matrix3,
   Mesh,
-  MeshBasicMaterial,
-  NoColorSpace,
-  PerspectiveCamera,
+  RawShaderMaterial,
+  RepeatWrapping,
   Scene,
   Texture,
-  Vector3,
+  Vector2,
   WebGLRenderer,
 } from 'three';
 import type { Size } from '../../../../core/image/rect.ts';
-import { cameraOf, directionOnSphere } from '../../../../core/sphere/sphereView.ts';
+import { cameraOf } from '../../../../core/sphere/sphereView.ts';
 import type { Direction } from './looking.ts';
-
-/** The sphere is drawn as a grid of so many fields around and from pole to pole. */
-const AROUND = 128;
-const DOWN = 64;
-const UNIT: Size = { width: 1, height: 1 };
 
 export interface SphereScene {
   /** What is on the sphere from now on. */
@@ -30,24 +24,59 @@ export interface SphereScene {
   close(): void;
 }
 
+const VERTEX = `
+in vec2 position;
+out vec2 at;
+uniform vec2 reach;
+void main() {
+  at = position * reach;
+  gl_Position = vec4(position, 0.0, 1.0);
+}`;
+
+/** Each px looks its own direction up, so that the poles are as right as all else. Axes: right, down, forward. */
+const FRAGMENT = `
+precision highp float;
+in vec2 at;
+out vec4 colour;
+uniform mat3 rotation;
+uniform sampler2D picture;
+void main() {
+  vec3 ray = rotation * vec3(at.x, -at.y, 1.0);
+  float across = atan(ray.x, ray.z) * 0.15915494309 + 0.5;
+  float down = atan(ray.y, length(ray.xz)) * 0.31830988618 + 0.5;
+  colour = vec4(textureLod(picture, vec2(across, down), 0.0).rgb, 1.0);
+}`;
+
 /** A sphere seen from its middle, drawn by WebGL on a canvas; undefined where that is not to be had. */
 export function createSphereScene(canvas: HTMLCanvasElement): SphereScene | undefined {
   let renderer: WebGLRenderer;
   try {
-    renderer = new WebGLRenderer({ canvas, antialias: false });
+    renderer = new WebGLRenderer({ canvas, antialias: false, depth: false, stencil: false, alpha: false });
   } catch {
     return undefined;
   }
-  // Values go through as they are: the picture's are what the screen shows.
-  renderer.outputColorSpace = LinearSRGBColorSpace;
   const texture = new Texture();
-  Object.assign(texture, { colorSpace: NoColorSpace, flipY: false, minFilter: LinearFilter, generateMipmaps: false });
-  const material = new MeshBasicMaterial({ map: texture, side: DoubleSide });
-  const mesh = new Mesh(sphereGrid(), material);
+  texture.flipY = false;
+  texture.minFilter = LinearFilter;
+  texture.generateMipmaps = false;
+  texture.wrapS = RepeatWrapping;
+  const reach = new Vector2();
+  const rotation = new Matrix3();
+  const material = new RawShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader: VERTEX,
+    fragmentShader: FRAGMENT,
+    uniforms: { reach: { value: reach }, rotation: { value: rotation }, picture: { value: texture } },
+    depthTest: false,
+    depthWrite: false,
+  });
+  // One triangle that covers the whole screen.
+  const triangle = new BufferGeometry();
+  triangle.setAttribute('position', new BufferAttribute(Float32Array.of(-1, -1, 3, -1, -1, 3), 2));
+  const mesh = new Mesh(triangle, material);
+  mesh.frustumCulled = false;
   const scene = new Scene().add(mesh);
-  const camera = new PerspectiveCamera();
-  camera.near = 0.1;
-  camera.far = 2;
+  const camera = new Camera();
   return {
     setPicture(bitmap) {
       texture.dispose();
@@ -55,49 +84,20 @@ export function createSphereScene(canvas: HTMLCanvasElement): SphereScene | unde
       texture.needsUpdate = true;
     },
     draw({ yaw, pitch, fov }, screen, pixelRatio) {
-      renderer.setPixelRatio(pixelRatio);
-      renderer.setSize(screen.width, screen.height, false);
+      const width = Math.max(1, Math.round(screen.width * pixelRatio));
+      const height = Math.max(1, Math.round(screen.height * pixelRatio));
+      // Setting the size makes the drawing buffer anew, even where it is the same.
+      if (canvas.width !== width || canvas.height !== height) renderer.setSize(width, height, false);
       const { rotation: r, focalPx } = cameraOf({ yaw, pitch, roll: 0, fov, ...screen });
-      camera.fov = (360 / Math.PI) * Math.atan(screen.height / 2 / focalPx);
-      camera.aspect = screen.width / screen.height;
-      camera.updateProjectionMatrix();
-      // From axes right, down, forward to right, up, back.
-      const axes = new Matrix4().makeBasis(
-        new Vector3(r[0], -r[3], -r[6]),
-        new Vector3(-r[1], r[4], r[7]),
-        new Vector3(-r[2], r[5], r[8]),
-      );
-      camera.quaternion.setFromRotationMatrix(axes);
+      rotation.set(...r);
+      reach.set(screen.width / 2 / focalPx, screen.height / 2 / focalPx);
       renderer.render(scene, camera);
     },
     close() {
-      mesh.geometry.dispose();
+      triangle.dispose();
       material.dispose();
       texture.dispose();
       renderer.dispose();
     },
   };
-}
-
-/** Points of the sphere, with the places of the picture that they show. */
-function sphereGrid(): BufferGeometry {
-  const positions: number[] = [];
-  const places: number[] = [];
-  const triangles: number[] = [];
-  for (let row = 0; row <= DOWN; row++) {
-    for (let column = 0; column <= AROUND; column++) {
-      const [u, v] = [column / AROUND, row / DOWN];
-      const [x, y, z] = directionOnSphere(u, v, UNIT);
-      positions.push(x, -y, -z);
-      places.push(u, v);
-      if (row === DOWN || column === AROUND) continue;
-      const at = row * (AROUND + 1) + column;
-      triangles.push(at, at + 1, at + AROUND + 1, at + 1, at + AROUND + 2, at + AROUND + 1);
-    }
-  }
-  const grid = new BufferGeometry();
-  grid.setAttribute('position', new BufferAttribute(Float32Array.from(positions), 3));
-  grid.setAttribute('uv', new BufferAttribute(Float32Array.from(places), 2));
-  grid.setIndex(triangles);
-  return grid;
 }
