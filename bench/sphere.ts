@@ -211,8 +211,8 @@ export async function measureSphereCost(kernels: Kernels): Promise<Table> {
     const red = { ...seen, data: seen.data.slice() };
     for (let i = 0; i < mask.data.length; i++) if (mask.data[i]) red.data[4 * i] = 255;
     clock = performance.now();
-    drain(layOnSphere(image, view, [], [{ rect: wholeOf(view), image: red }], kernels));
-    table.rows.push(['written back, the view made again included', lap(), '']);
+    drain(layOnSphere(image, view, [], seen, [{ rect: wholeOf(view), image: red }], kernels));
+    table.rows.push(['written back', lap(), '']);
     const cli = fileURLToPath(new URL('../src/cli/main.ts', import.meta.url));
     const tsx = fileURLToPath(new URL('../node_modules/.bin/tsx', import.meta.url));
     execFileSync(tsx, [

@@ -1,7 +1,7 @@
 import { basename } from 'node:path';
 import { FingoError } from '../core/errors.ts';
 import type { RasterImage } from '../core/image/rasterImage.ts';
-import { placedOnSphere } from '../core/sphere/placement.ts';
+import { placedOnSphere, wholeSphere } from '../core/sphere/placement.ts';
 import { readFileMetadata, type FileMetadata } from '../formats/metadata/fileMetadata.ts';
 import { recogniseSphere } from '../formats/metadata/recogniseSphere.ts';
 import { withSphereTags } from '../formats/metadata/sphereTags.ts';
@@ -26,5 +26,5 @@ export async function readSphere(path: string): Promise<OpenedSphere> {
   const sphere = guess.kind === 'sphere' ? placedOnSphere(image, guess.placement) : image;
   requireSphere(sphere);
   const { xmp, exif } = readFileMetadata(bytes);
-  return { bytes, image: sphere, metadata: { xmp: withSphereTags(xmp, sphere, false), ...(exif && { exif }) } };
+  return { bytes, image: sphere, metadata: { xmp: withSphereTags(xmp, wholeSphere(sphere)), ...(exif && { exif }) } };
 }

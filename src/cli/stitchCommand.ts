@@ -2,6 +2,8 @@ import { Command, Option } from 'commander';
 import { writeFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { NO_TURN } from '../core/panorama/camera.ts';
+import { partOfSphere } from '../core/panorama/layOut.ts';
+import { withSphereTags } from '../formats/metadata/sphereTags.ts';
 import { findGaps, usualGrowPx } from '../core/panorama/findGaps.ts';
 import type { ProjectionChoice } from '../core/panorama/layOut.ts';
 import { coveredRect } from '../engine/panoramaPlan.ts';
@@ -60,7 +62,8 @@ async function stitch(paths: string[], options: StitchOptions): Promise<void> {
   const gaps = findGaps(panorama, 'none', 254, usualGrowPx(panorama));
   const hasGaps = gaps.data.includes(255);
   const finished = options.closeGaps && hasGaps ? await closeGaps(panorama, gaps) : panorama;
-  await writePicture(options.out, finished);
+  const sphere = partOfSphere(plan.layout, part);
+  await writePicture(options.out, finished, sphere ? { xmp: withSphereTags(undefined, sphere) } : {});
   if (!options.report) return;
   const { frames, overlaps, order } = stitcher.report;
   const report = {

@@ -6,7 +6,7 @@ import type { Kernels } from '../core/kernels/kernels.ts';
 import { drain } from '../core/progress.ts';
 import { LOOK_PX, type Patch } from '../operations/operation.ts';
 import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
-import { onlySteps } from '../operations/sphere/requireSphere.ts';
+import { noView, onlySteps } from '../operations/sphere/requireSphere.ts';
 import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';
 
 /** Who owns a picture's pixels: the original's, or what the original becomes in another frame. */
@@ -21,8 +21,8 @@ export interface PixelSource {
   carried(carry: Carry, key: string): Promise<PixelSource>;
   /** What is seen of this sphere with patches over it in a direct view, under another name. Throws `not-a-sphere`. */
   seen(view: SphereView, patches: Patch[], key: string): Promise<PixelSource>;
-  /** Patches of this sphere with patches over it that show what `changes` made of the view. */
-  laidBack(view: SphereView, patches: Patch[], changes: Patch[]): Promise<Patch[]>;
+  /** For a direct view: the patches over its sphere that show what `changes` made of it. */
+  laidBack(changes: Patch[]): Promise<Patch[]>;
 }
 
 /** A source whose pixels are in this very thread. */
@@ -36,14 +36,17 @@ export function createPictureSource(original: RasterImage, key: string, kernels:
       const all = [...carries, carry];
       return Promise.resolve(sourceOf(drain(carryPicture(original, all, kernels)), next, all));
     },
-    seen: (view, patches, next) => Promise.resolve(viewSource(drain(seeSphere(image, view, patches, kernels)), next)),
-    laidBack: (view, patches, changes) => Promise.resolve(drain(layOnSphere(image, view, patches, changes, kernels))),
-  });
-  /** Nothing but a step is made in a view. */
-  const viewSource = (image: RasterImage, name: string): PixelSource => ({
-    ...sourceOf(image, name, []),
-    carried: () => Promise.reject(onlySteps()),
-    seen: () => Promise.reject(onlySteps()),
+    seen(view, patches, next) {
+      const seen = drain(seeSphere(image, view, patches, kernels));
+      return Promise.resolve({
+        ...sourceOf(seen, next, []),
+        // Nothing but a step is made in a view.
+        carried: () => Promise.reject(onlySteps()),
+        seen: () => Promise.reject(onlySteps()),
+        laidBack: (changes) => Promise.resolve(drain(layOnSphere(image, view, patches, seen, changes, kernels))),
+      });
+    },
+    laidBack: () => Promise.reject(noView()),
   });
   return sourceOf(original, key, []);
 }

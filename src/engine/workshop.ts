@@ -167,7 +167,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     const stand = await reshaped(before, type, params, new AbortController().signal);
     const key = await keyOf(stand, type, params);
     if (!params.view) return { ...stand, key, patches: [...stand.patches, ...result.patches] };
-    const laid = await before.source.laidBack(params.view, before.patches, result.patches);
+    const laid = await stand.source.laidBack(result.patches);
     return { ...before, key, patches: [...before.patches, ...laid] };
   };
 

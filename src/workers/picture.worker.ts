@@ -6,7 +6,7 @@ import { resampleImage } from '../core/geometry/resampleImage.ts';
 import { scaling } from '../core/geometry/warp.ts';
 import type { Task } from '../core/progress.ts';
 import { lookAround, pixelsOf } from '../core/sphere/lookAround.ts';
-import { placedOnSphere, type SpherePlacement } from '../core/sphere/placement.ts';
+import { placedOnSphere, wholeSphere, type SpherePlacement } from '../core/sphere/placement.ts';
 import { planetToSphere, type SphereView } from '../core/sphere/sphereView.ts';
 import { readFileMetadata, withFileMetadata, type FileMetadata } from '../formats/metadata/fileMetadata.ts';
 import { withSphereTags } from '../formats/metadata/sphereTags.ts';
@@ -32,7 +32,7 @@ import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
 import { areasOfMark, markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
 import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.ts';
 import type { Patch } from '../operations/operation.ts';
-import { requireSphere } from '../operations/sphere/requireSphere.ts';
+import { noView, requireSphere } from '../operations/sphere/requireSphere.ts';
 import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';
 import { SIDES } from '../operations/reframe/schema.ts';
 import { answer, type Answer } from './answer.ts';
@@ -46,6 +46,8 @@ const TURN_MS = 30;
 interface KeptPicture {
   /** Those between the original and this one. */
   carries: readonly Carry[];
+  /** The sphere that it is a direct view of, with patches over it. */
+  seen?: { of: string; view: SphereView; patches: Patch[] };
   /** Makes its pixels; the original's are there. */
   make?: () => Promise<RasterImage>;
   /** Full size first, each further one half as large. */
@@ -160,7 +162,7 @@ const api = {
         const image = await fullSize(from);
         return inTurn(() => seeSphere(image, view, patches, kernels));
       };
-      pictures.set(key, { carries: [], make });
+      pictures.set(key, { carries: [], seen: { of: from, view, patches }, make });
     }),
   viewOfMark: (mark: Mark, sphere: Size): Promise<Answer<{ view: SphereView; mark: Mark }>> =>
     answer(() => viewOfMark(markSchema.parse(mark), sphere)),
@@ -169,11 +171,13 @@ const api = {
       const sphere = await composedPicture(key, patches);
       return inTurn(() => gapAround(sphere, pole, kernels));
     }),
-  /** Patches of a sphere, with patches over it, that show what changes made of a direct view. */
-  layBack: (key: string, view: SphereView, patches: Patch[], changes: Patch[]): Promise<Answer<Patch[]>> =>
+  /** Patches over the sphere of a direct view that show what changes made of it. */
+  layBack: (key: string, changes: Patch[]): Promise<Answer<Patch[]>> =>
     answer(async () => {
-      const sphere = await fullSize(key);
-      return inTurn(() => layOnSphere(sphere, view, patches, changes, kernels));
+      const through = pictures.get(key)?.seen;
+      if (!through) throw noView();
+      const [sphere, seen] = await Promise.all([fullSize(through.of), fullSize(key)]);
+      return inTurn(() => layOnSphere(sphere, through.view, through.patches, seen, changes, kernels));
     }),
   crop: async (key: string, rect: Rect): Promise<Answer<RasterImage>> => {
     const cut = await answer(async () => cropImage(await fullSize(key), rect));
@@ -223,7 +227,7 @@ const api = {
       if (size) image = await scaledTo(image, size);
       const file = await encodePicture(image, format);
       if (sphere?.kind !== 'sphere') return file;
-      const metadata = { ...told, xmp: withSphereTags(told.xmp, image, sphere.levelled) };
+      const metadata = { ...told, xmp: withSphereTags(told.xmp, wholeSphere(image), sphere.levelled) };
       return new Blob([withFileMetadata(new Uint8Array(await file.arrayBuffer()), metadata)], { type: file.type });
     }),
   /** A small JPEG of the picture with these patches, for the list of projects. */

@@ -5,7 +5,8 @@ import type { Rect } from '../core/image/rect.ts';
 import type { Ghost } from '../core/panorama/findGhosts.ts';
 import { findGaps, usualGrowPx } from '../core/panorama/findGaps.ts';
 import { joinPhotos, type JoinOptions } from '../core/panorama/joinPhotos.ts';
-import type { Layout } from '../core/panorama/layOut.ts';
+import { partOfSphere, type Layout } from '../core/panorama/layOut.ts';
+import type { SpherePlacement } from '../core/sphere/placement.ts';
 import type { Progress } from '../core/progress.ts';
 import { perform, type Watch } from '../engine/perform.ts';
 import { coveredRect, type PanoramaPlan, type PanoramaSettings } from '../engine/panoramaPlan.ts';
@@ -15,6 +16,8 @@ import { joinSchema, panoramaSettingsSchema, partSchema } from '../engine/stitch
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture } from '../formats/browser/encodePicture.ts';
 import { readFocalShare } from '../formats/focalShare.ts';
+import { withFileMetadata } from '../formats/metadata/fileMetadata.ts';
+import { withSphereTags } from '../formats/metadata/sphereTags.ts';
 import { MOST_MEGAPIXELS } from '../formats/limits.ts';
 import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
 import { openKernels } from '../kernels/openKernels.ts';
@@ -64,11 +67,15 @@ function watching(onProgress: Report): Watch {
   return { signal: stopping.signal, onProgress };
 }
 
-async function finish(image: RasterImage): Promise<Finished> {
+async function finish(image: RasterImage, sphere?: SpherePlacement): Promise<Finished> {
   // Grown by the mark itself, so that it stays adjustable.
   const gaps = findGaps(image, 'none', 254, 0);
   const mark = gaps.data.includes(255) ? { ...markFromMask(gaps), growPx: usualGrowPx(image) } : undefined;
-  return { picture: await encodePicture(image, { type: 'image/png' }), gaps: mark };
+  const encoded = await encodePicture(image, { type: 'image/png' });
+  if (!sphere) return { picture: encoded, gaps: mark };
+  const bytes = new Uint8Array(await encoded.arrayBuffer());
+  const told = withFileMetadata(bytes, { xmp: withSphereTags(undefined, sphere) });
+  return { picture: new Blob([told], { type: encoded.type }), gaps: mark };
 }
 
 const api = {
@@ -110,7 +117,8 @@ const api = {
           `This crop has more than ${MOST_MEGAPIXELS} megapixels; make it smaller.`,
         );
       }
-      return finish(await stitcher.render(plan, wanted, watching(report)));
+      const { layout } = plan;
+      return finish(await stitcher.render(plan, wanted, watching(report)), partOfSphere(layout, wanted));
     }),
 
   join: (frames: [NamedBlob, NamedBlob], options: JoinOptions, report: Report): Promise<Answer<Finished>> =>

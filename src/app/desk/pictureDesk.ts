@@ -75,7 +75,7 @@ export async function openPicture(blob: Blob, name: string, placement?: SpherePl
       unwrap(await api.see(key, next, view, patches));
       return sourceOf({ width: view.width, height: view.height }, next);
     },
-    laidBack: async (view, patches, changes) => unwrap(await api.layBack(key, view, patches, changes)),
+    laidBack: async (changes) => unwrap(await api.layBack(key, changes)),
   });
   try {
     const { width, height, key } = unwrap(await api.open(blob, name, placement));

@@ -12,7 +12,7 @@ import { composePanorama, type Layer } from './composePanorama.ts';
 import { findGhosts } from './findGhosts.ts';
 import { findGaps, usualGrowPx } from './findGaps.ts';
 import { joinPhotos } from './joinPhotos.ts';
-import { layOut, scaleLayout, type Layout } from './layOut.ts';
+import { layOut, scaleLayout, type Layout, partOfSphere } from './layOut.ts';
 import { matchTone } from './matchTone.ts';
 import { backToFrame, directionAt, extentOf, placeOf, type Projection } from './projection.ts';
 
@@ -57,7 +57,7 @@ describe('projections', () => {
     expect(extentOf({ kind: 'planar', scale: 100 }, cameraAt(80, 0, 0, 200), SIZE)).toBeUndefined();
   });
 
-  const laid = (yaws: number[], focal: number, choice: 'auto' | 'planar' = 'auto'): Layout => {
+  const laid = (yaws: number[], focal: number, choice: 'auto' | 'planar' | 'spherical' = 'auto'): Layout => {
     const cameras = yaws.map((yaw) => cameraAt(yaw, 0, 0, focal));
     return layOut(
       cameras,
@@ -80,6 +80,15 @@ describe('projections', () => {
     expect(round.closed).toBe(true);
     expect(round.bounds.width).toBe(Math.round(2 * Math.PI * round.projection.scale));
     expect(laid([0, 60, 120, 180, 240], 250).closed).toBe(false);
+    // As a sphere it lies about the horizon; cut at its side, or beyond the poles, it is none.
+    const sphere = laid([0, 60, 120, 180, 240, 300], 250, 'spherical');
+    const { bounds: all } = sphere;
+    const place = partOfSphere(sphere, all)!;
+    expect(place.full).toEqual({ width: all.width, height: all.width / 2 });
+    expect(Math.abs(place.part.y + place.part.height / 2 - all.width / 4)).toBeLessThanOrEqual(1);
+    expect(partOfSphere(round, round.bounds)).toBeUndefined();
+    expect(partOfSphere(sphere, { ...all, width: all.width - 8 })).toBeUndefined();
+    expect(partOfSphere(sphere, { ...all, height: all.width })).toBeUndefined();
     const cameras = [cameraAt(-15, 0, 0, 400), cameraAt(15, 0, 0, 400)];
     const { bounds } = layOut(cameras, [SIZE, SIZE], [0, 1], 'auto', 50_000);
     expect(bounds.width * bounds.height).toBeLessThanOrEqual(50_000);

@@ -1,6 +1,7 @@
 import { FingoError } from '../errors.ts';
 import type { Rect, Size } from '../image/rect.ts';
 import { unite } from '../image/rect.ts';
+import type { SpherePlacement } from '../sphere/placement.ts';
 import type { Camera } from './camera.ts';
 import { backToFrame, extentOf, type Projection } from './projection.ts';
 
@@ -61,19 +62,30 @@ export function layOut(
   let scale = focal[focal.length >> 1]!;
   const area = (at: number): number => {
     const { width, height } = coverOf({ kind, scale: at }, cameras, sizes, frames);
-    return width * height;
+    // What goes all the way round is to become a whole sphere.
+    return closed && kind === 'spherical' ? (2 * Math.PI * at) ** 2 / 2 : width * height;
   };
   const full = area(scale);
   if (full > mostPx) scale *= Math.sqrt(mostPx / full);
   // Sides are rounded up.
   while (area(scale) > mostPx) scale *= 0.999;
-  // A whole turn must be a whole number of px, so that its ends meet.
-  if (closed && kind !== 'planar') scale = Math.floor(2 * Math.PI * scale) / (2 * Math.PI);
+  // A whole turn must be a whole number of px, so that its ends meet, and so must a quarter, for the poles.
+  if (closed && kind !== 'planar') scale = (4 * Math.floor((Math.PI * scale) / 2)) / (2 * Math.PI);
   const projection: Projection = { kind, scale };
   const bounds = coverOf(projection, cameras, sizes, frames);
   if (!closed || kind === 'planar') return { projection, bounds, closed: false, viewDeg };
   const width = Math.round(2 * Math.PI * scale);
   return { projection, bounds: { ...bounds, x: -(width >> 1), width }, closed, viewDeg };
+}
+
+/** Where a part of a spherical layout lies on its sphere; undefined unless it goes all the way round, within the poles. */
+export function partOfSphere({ projection, bounds, closed }: Layout, part: Rect): SpherePlacement | undefined {
+  const isRound = part.x === bounds.x && part.width === bounds.width && part.width % 4 === 0;
+  if (!closed || projection.kind !== 'spherical' || !isRound) return undefined;
+  const full = { width: part.width, height: part.width / 2 };
+  const y = part.y + full.height / 2;
+  if (y < 0 || y + part.height > full.height) return undefined;
+  return { full, part: { x: 0, y, width: part.width, height: part.height } };
 }
 
 function coverOf(

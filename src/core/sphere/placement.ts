@@ -7,7 +7,10 @@ export interface SpherePlacement {
   part: Rect;
 }
 
-export const wholeSphere = (size: Size): SpherePlacement => ({ full: size, part: { x: 0, y: 0, ...size } });
+export const wholeSphere = ({ width, height }: Size): SpherePlacement => ({
+  full: { width, height },
+  part: { x: 0, y: 0, width, height },
+});
 
 export const isWhole = ({ full, part }: SpherePlacement): boolean =>
   part.width === full.width && part.height === full.height;

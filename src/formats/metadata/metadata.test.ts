@@ -4,11 +4,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import exifr from 'exifr';
 import sharp from 'sharp';
+import { wholeSphere } from '../../core/sphere/placement.ts';
 import { readFileMetadata, withFileMetadata } from './fileMetadata.ts';
 import { recogniseSphere } from './recogniseSphere.ts';
 import { readSphereTags, withSphereTags } from './sphereTags.ts';
 
 const SIZE = { width: 64, height: 32 };
+const WHOLE = wholeSphere(SIZE);
 const folder = mkdtempSync(join(tmpdir(), 'fingo-metadata-'));
 
 const plain = (type: 'jpeg' | 'png') =>
@@ -47,7 +49,7 @@ const tags = (width: number, height: number, change: Record<string, string | num
 const tagged = async (xmp: string) => withFileMetadata(await bytesOf('jpeg'), { xmp });
 
 test.each(['jpeg', 'png'] as const)('sphere tags in a %s are read by others as they were written', async (type) => {
-  const file = withFileMetadata(await bytesOf(type), { xmp: withSphereTags(undefined, SIZE, false) });
+  const file = withFileMetadata(await bytesOf(type), { xmp: withSphereTags(undefined, WHOLE) });
   expect(readByOthers(file, type)).toMatchObject({
     ProjectionType: 'equirectangular',
     UsePanoramaViewer: true,
@@ -70,7 +72,7 @@ test.each(['jpeg', 'png'] as const)('sphere tags in a %s are read by others as t
 });
 
 test('another reader finds the tags in a JPEG too', async () => {
-  const read = (await exifr.parse(Buffer.from(await tagged(withSphereTags(undefined, SIZE, false))), {
+  const read = (await exifr.parse(Buffer.from(await tagged(withSphereTags(undefined, WHOLE))), {
     xmp: true,
   })) as Record<string, unknown>;
   expect(read).toMatchObject({ ProjectionType: 'equirectangular', FullPanoWidthPixels: 64 });
@@ -81,16 +83,16 @@ test('what a packet told beside the sphere stays; outdated tags are corrected, i
     `${tags(8000, 4000)} GPano:PosePitchDegrees="4" GPano:PoseHeadingDegrees="90" dc:format="image/jpeg"`,
     '<GPano:CroppedAreaTopPixels>17</GPano:CroppedAreaTopPixels><dc:creator>Port Amsel</dc:creator>',
   );
-  const after = withSphereTags(before, SIZE, true);
+  const after = withSphereTags(before, WHOLE, true);
   expect(readSphereTags(after)).toMatchObject({ FullPanoWidthPixels: 64, CroppedAreaTopPixels: 0 });
   expect(after).toContain('Port Amsel');
   expect(after).toContain('PoseHeadingDegrees="90"');
   expect(after).not.toContain('PosePitch');
-  expect(withSphereTags(before, SIZE, false)).toContain('PosePitchDegrees="4"');
+  expect(withSphereTags(before, WHOLE)).toContain('PosePitchDegrees="4"');
 });
 
 test('a packet that is no XML is replaced by one that is', () => {
-  expect(readSphereTags(withSphereTags('<x:broken', SIZE, false))).toMatchObject({ FullPanoWidthPixels: 64 });
+  expect(readSphereTags(withSphereTags('<x:broken', WHOLE))).toMatchObject({ FullPanoWidthPixels: 64 });
   expect(readSphereTags('<x:broken')).toBeUndefined();
 });
 
@@ -130,10 +132,10 @@ test('a part of a sphere is placed by its tags', async () => {
     CroppedAreaTopPixels: 50,
   };
   const guess = recogniseSphere(await tagged(packet(tags(1000, 500, change))), 'a', SIZE);
-  expect(guess).toEqual({
-    kind: 'sphere',
-    placement: { full: { width: 100, height: 50 }, part: { x: 10, y: 5, width: 64, height: 32 } },
-  });
+  const placement = { full: { width: 100, height: 50 }, part: { x: 10, y: 5, width: 64, height: 32 } };
+  expect(guess).toEqual({ kind: 'sphere', placement });
+  const again = await tagged(withSphereTags(undefined, placement));
+  expect(recogniseSphere(again, 'a', SIZE)).toEqual(guess);
 });
 
 test('without tags the ratio alone raises the question', async () => {

@@ -1,6 +1,6 @@
 import { DOMParser, XMLSerializer, type Element } from '@xmldom/xmldom';
 import { z } from 'zod';
-import type { Size } from '../../core/image/rect.ts';
+import type { SpherePlacement } from '../../core/sphere/placement.ts';
 
 const GPANO = 'http://ns.google.com/photos/1.0/panorama/';
 const RDF = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#';
@@ -48,13 +48,13 @@ export function readSphereTags(xmp: string): SphereTags | 'broken' | undefined {
 }
 
 /**
- * An XMP packet with the tags of a whole sphere of this size in place of any sphere tags it had; all else of `xmp` stays.
- * `levelled` drops what it told of a camera held askew.
+ * An XMP packet that tells a picture to lie there on its sphere, in place of any sphere tags it had; all else of `xmp`
+ * stays. `levelled` drops what it told of a camera held askew.
  */
-export function withSphereTags(xmp: string | undefined, { width, height }: Size, levelled: boolean): string {
+export function withSphereTags(xmp: string | undefined, placement: SpherePlacement, levelled = false): string {
   const root = (xmp !== undefined ? parsed(xmp) : undefined) ?? parsed(EMPTY_PACKET)!;
   const rdf = root.localName === 'RDF' ? root : root.getElementsByTagNameNS(RDF, 'RDF').item(0);
-  if (!rdf) return withSphereTags(undefined, { width, height }, levelled);
+  if (!rdf) return withSphereTags(undefined, placement, levelled);
   const outdated = new Set([...Object.keys(tagsSchema.shape), 'UsePanoramaViewer']);
   if (levelled) for (const name of ['PosePitchDegrees', 'PoseRollDegrees']) outdated.add(name);
   const descriptions = rdf.getElementsByTagNameNS(RDF, 'Description');
@@ -66,15 +66,16 @@ export function withSphereTags(xmp: string | undefined, { width, height }: Size,
   }
   const own = root.ownerDocument!.createElementNS(RDF, 'rdf:Description');
   own.setAttributeNS(RDF, 'rdf:about', descriptions.item(0)?.getAttributeNS(RDF, 'about') ?? '');
+  const { full, part } = placement;
   const tags: Record<string, string | number> = {
     UsePanoramaViewer: 'True',
     ProjectionType: 'equirectangular',
-    FullPanoWidthPixels: width,
-    FullPanoHeightPixels: height,
-    CroppedAreaImageWidthPixels: width,
-    CroppedAreaImageHeightPixels: height,
-    CroppedAreaLeftPixels: 0,
-    CroppedAreaTopPixels: 0,
+    FullPanoWidthPixels: full.width,
+    FullPanoHeightPixels: full.height,
+    CroppedAreaImageWidthPixels: part.width,
+    CroppedAreaImageHeightPixels: part.height,
+    CroppedAreaLeftPixels: part.x,
+    CroppedAreaTopPixels: part.y,
   };
   for (const [name, value] of Object.entries(tags)) own.setAttributeNS(GPANO, `GPano:${name}`, String(value));
   rdf.appendChild(own);

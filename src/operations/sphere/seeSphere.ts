@@ -32,14 +32,12 @@ export function seeSphere(
   return lookAround(patched(sphere, patches), viewToSphere(view, sphere), view, kernels);
 }
 
-/** The patches over a sphere that show what `changes` made of a direct view. Throws `not-a-sphere`. */
-export function* layOnSphere(
+/** The patches over a sphere, with patches over it, that show what `changes` made of a direct view, which showed `seen`. */
+export const layOnSphere = (
   sphere: RasterImage,
   view: SphereView,
   patches: readonly Patch[],
+  seen: RasterImage,
   changes: readonly Patch[],
   kernels: Kernels,
-): Task<Patch[]> {
-  const before = yield* seeSphere(sphere, view, patches, kernels);
-  return yield* layBack(patched(sphere, patches), view, before, composed(before, changes), kernels);
-}
+): Task<Patch[]> => layBack(patched(sphere, patches), view, seen, composed(seen, changes), kernels);

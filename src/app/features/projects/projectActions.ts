@@ -5,7 +5,7 @@ import type { Project } from '../../../storage/projectSchema.ts';
 import { savesSettled } from '../../store/autosave.ts';
 import type { AppStore } from '../../store/store.ts';
 import { openPicture, type ShownPicture } from '../../desk/pictureDesk.ts';
-import { EMPTY_DRAFT } from '../bench/draft.ts';
+import { EMPTY_DRAFT, isMarked } from '../bench/draft.ts';
 import { projectsListed } from './projectsSlice.ts';
 import { recogniseSphere, type SphereGuess } from '../../../formats/metadata/recogniseSphere.ts';
 import { sniffPicture } from '../../../formats/sniffPicture.ts';
@@ -52,7 +52,7 @@ export async function createProject(
       keptMarks: [],
       past: [],
       future: [],
-      ...begun,
+      ...(sphere ? keptByName(begun) : begun),
       thumbnail: await picture.thumbnail({ source: picture.source, patches: [] }, THUMBNAIL_PX),
     };
     await saveSource(db, key, file);
@@ -65,6 +65,11 @@ export async function createProject(
 
 /** Where a project is worked on: a sphere by looking around in it. */
 export const projectAddress = ({ id, source }: Project): string => (source.sphere ? `/p/${id}/around` : `/p/${id}`);
+
+/** On a sphere one begins by looking around: what was marked on the flat picture waits among the marks kept by name. */
+const keptByName = ({ draft, keptMarks = [] }: Partial<Pick<Project, 'draft' | 'keptMarks'>>): Partial<Project> => ({
+  keptMarks: draft && isMarked(draft) ? [{ name: 'Gaps', mark: draft.mark }, ...keptMarks] : keptMarks,
+});
 
 /** What a project remembers of whether its photo is a sphere. */
 function sphereSource(guess: SphereGuess): Pick<Project['source'], 'sphere' | 'asksSphere' | 'sphereDoubt'> {

@@ -131,7 +131,8 @@ function ProjectionPart({ layout }: { layout: Layout }) {
       </Typography>
       {layout.closed && (
         <Typography variant="caption">
-          These frames go all the way round, and the ends meet. Spherical, it is a 360° picture without its poles.
+          These frames go all the way round, and the ends meet. Spherical and uncut, it opens as a 360° picture whose
+          missing poles can be rebuilt.
         </Typography>
       )}
     </Box>
