@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { fileURLToPath } from 'node:url';
 import { openFile, smallScene } from '../support/bench.ts';
+import { lookedAt, openPictureFile, smallSphere, workLooking } from '../support/spheres.ts';
 
 async function violations(page: Page): Promise<string[]> {
   // Half faded in or out, anything lacks contrast.
@@ -57,6 +58,20 @@ for (const theme of ['Paper', 'Dim room']) {
     await expect(page.getByRole('heading', { name: 'boards' })).toBeVisible();
     expect(await violations(page)).toEqual([]);
 
+    await openPictureFile(page, 'court.png', await smallSphere());
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Yes, look around' }).click();
+    await lookedAt(page);
+    expect(await violations(page)).toEqual([]);
+    await workLooking(page, { pitch: -90 });
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Flat sphere' }).click();
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('link', { name: 'Deliver' }).click();
+    await expect(page.getByRole('region', { name: /sphere viewer/ })).toHaveAttribute('data-state', 'ready');
+    expect(await violations(page)).toEqual([]);
+
+    await page.goto('/');
     await page.getByRole('link', { name: 'Stitch frames' }).click();
     expect(await violations(page)).toEqual([]);
     if (theme === 'Paper') return;

@@ -2,27 +2,20 @@ import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
-import { Bench, downloadsInsteadOfDialogs, type PhotoPoint } from '../support/bench.ts';
-import { lookedAt, openPictureFile, smallSphere, tagged, toldByOthers, workLooking } from '../support/spheres.ts';
+import { Bench, downloadsInsteadOfDialogs } from '../support/bench.ts';
+import {
+  DEMO_SPHERE,
+  lookedAt,
+  openPictureFile,
+  smallSphere,
+  tagged,
+  toldByOthers,
+  tripodLoop,
+  workLooking,
+} from '../support/spheres.ts';
 
 const file = (path: string): Buffer => readFileSync(fileURLToPath(new URL(`../../demo/${path}`, import.meta.url)));
 const raw = (picture: Buffer): Promise<Buffer> => sharp(picture).removeAlpha().raw().toBuffer();
-
-/** Around the tripod and its shadow, seen straight down: shares of half the width of a view of 90 degrees, from its middle. */
-const TRIPOD: readonly (readonly [number, number])[] = [
-  [-0.3, -0.2],
-  [-0.22, -0.28],
-  [0.6, -0.88],
-  [0.9, -1.2],
-  [1.04, -1.16],
-  [0.5, -0.3],
-  [0.34, -0.04],
-  [0.14, 0.05],
-  [0.04, 0.36],
-  [-0.12, 0.36],
-  [-0.12, 0.08],
-  [-0.3, -0.1],
-];
 
 test('the tripod and its shadow are cleared from the demo sphere, and a sphere is delivered', async ({ page }) => {
   test.setTimeout(240_000);
@@ -33,10 +26,8 @@ test('the tripod and its shadow are cleared from the demo sphere, and a sphere i
   await lookedAt(page);
   await page.getByRole('button', { name: 'Straight down' }).click();
   await expect(page.getByText('Straight down, 90° wide')).toBeVisible();
-  const bench = await workLooking(page, { pitch: -90, fov: 110 }, { width: 4096, height: 2048 });
-  const { width, height } = bench.photo;
-  const half = width / 2 / Math.tan((55 * Math.PI) / 180);
-  await bench.drag(...TRIPOD.map(([x, y]): PhotoPoint => [width / 2 + x * half, height / 2 + y * half]));
+  const bench = await workLooking(page, { pitch: -90, fov: 110 }, DEMO_SPHERE);
+  await bench.drag(...tripodLoop(bench.photo, 110));
   await bench.choose('Clear');
   await bench.makeTakes();
   await bench.use();

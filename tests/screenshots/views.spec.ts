@@ -1,6 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { fileURLToPath } from 'node:url';
 import { openDemo, type PhotoPoint } from '../support/bench.ts';
+import { DEMO_SPHERE, lookedAt, tripodLoop, workLooking } from '../support/spheres.ts';
 
 const shot = (name: string): string => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url));
 
@@ -41,6 +42,21 @@ test('stitching', async ({ page }) => {
   await page.getByRole('switch', { name: 'Show the seams' }).check();
   await page.waitForTimeout(800);
   await page.screenshot({ path: shot('stitch') });
+});
+
+test('around', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open the demo picture The square' }).click();
+  await page.waitForURL(/\/around$/);
+  await lookedAt(page);
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: shot('around') });
+  const bench = await workLooking(page, { pitch: -90, fov: 110 }, DEMO_SPHERE);
+  await bench.drag(...tripodLoop(bench.photo, 110));
+  await bench.choose('Clear');
+  await bench.makeTakes();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: shot('around-takes') });
 });
 
 test('the main views', async ({ page }) => {

@@ -7,10 +7,34 @@ import sharp from 'sharp';
 import { directionOnSphere } from '../../src/core/sphere/sphereView.ts';
 import { AHEAD, viewLookedAt, type Direction } from '../../src/app/features/bench/around/looking.ts';
 import { withFileMetadata } from '../../src/formats/metadata/fileMetadata.ts';
-import { Bench } from './bench.ts';
+import { Bench, type PhotoPoint } from './bench.ts';
 import { noise } from './pictures.ts';
 
 const SMALL = { width: 800, height: 400 };
+
+export const DEMO_SPHERE = { width: 4096, height: 2048 };
+
+/** Around the tripod and its shadow on the demo sphere, seen straight down, in focal lengths from the middle. */
+const TRIPOD: readonly (readonly [number, number])[] = [
+  [-0.3, -0.2],
+  [-0.22, -0.28],
+  [0.6, -0.88],
+  [0.9, -1.2],
+  [1.04, -1.16],
+  [0.5, -0.3],
+  [0.34, -0.04],
+  [0.14, 0.05],
+  [0.04, 0.36],
+  [-0.12, 0.36],
+  [-0.12, 0.08],
+  [-0.3, -0.1],
+];
+
+/** That loop in px of a view straight down. */
+export function tripodLoop({ width, height }: { width: number; height: number }, fov: number): PhotoPoint[] {
+  const focalPx = width / 2 / Math.tan((fov * Math.PI) / 360);
+  return TRIPOD.map(([x, y]) => [width / 2 + x * focalPx, height / 2 + y * focalPx]);
+}
 
 /** A small sphere: a floor of tiles, a bright sky, a red post where left and right edge meet. */
 export async function smallSphere(): Promise<Buffer> {

@@ -23,6 +23,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['U', 'Use the chosen take'],
   ['Escape', 'One step back: gesture, pen, computation, open step'],
   ['Arrows, on the photo', 'Nudge the subject or pan; with Shift farther'],
+  ['Arrows, + and -, Home, on a sphere', 'Turn (with Shift farther), angle of view, straight ahead'],
   ['K, on the photo', 'A pen for the arrow keys; Enter puts it down and lifts it'],
   ['Wheel, pinch, + and -', 'Zoom; Shift and wheel, or Space and drag, to pan'],
   ['F, D', 'Fit, 100 %'],

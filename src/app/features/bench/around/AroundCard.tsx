@@ -43,7 +43,7 @@ export function useSphereTurn(): SphereTurn {
 /** Where one looks, the way into the work there, and what concerns the whole sphere. */
 export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCardProps) {
   const direction = useSyncExternalStore(look.subscribeSettled, look.settled);
-  const onTurn = look.set;
+  const turnTo = (change: Partial<Direction>): void => look.set(turned(look.get(), change));
   const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
   const { source } = useAppSelector((state) => state.bench.project!);
@@ -99,7 +99,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
         </Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
           {PLACES.map(({ label, to }) => (
-            <Button key={label} onClick={() => onTurn(turned(direction, to))} sx={{ lineHeight: 1.2 }}>
+            <Button key={label} onClick={() => turnTo(to)} sx={{ lineHeight: 1.2 }}>
               {label}
             </Button>
           ))}
@@ -110,7 +110,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
           value={Math.round(direction.yaw)}
           min={-180}
           max={180}
-          onChange={(yaw) => onTurn(turned(direction, { yaw }))}
+          onChange={(yaw) => turnTo({ yaw })}
         />
         <PxSlider
           label="Up or down"
@@ -118,7 +118,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
           value={Math.round(direction.pitch)}
           min={-90}
           max={90}
-          onChange={(pitch) => onTurn(turned(direction, { pitch }))}
+          onChange={(pitch) => turnTo({ pitch })}
         />
         <PxSlider
           label="Angle of view"
@@ -126,7 +126,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
           value={Math.round(direction.fov)}
           min={NARROWEST}
           max={WIDEST}
-          onChange={(fov) => onTurn(turned(direction, { fov }))}
+          onChange={(fov) => turnTo({ fov })}
         />
         <Button variant="contained" color="primary" onClick={onWork} disabled={isTurning}>
           {isTurning ? 'Turning to this view' : 'Work in this view'}
@@ -195,8 +195,8 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
         <Button
           onClick={() => {
             settle();
-            level({ yaw: turned(direction, { yaw: turn.yaw - direction.yaw }).yaw });
-            onTurn(turned(direction, { yaw: 0 }));
+            level({ yaw: turned(look.get(), { yaw: turn.yaw - look.get().yaw }).yaw });
+            turnTo({ yaw: 0 });
           }}
         >
           Make this the direction ahead
