@@ -272,14 +272,25 @@ test('around looks into a sphere; clear --sphere changes it only near the mark a
   before.forEach((value, k) => value !== after[k] && rows.add(Math.floor(k / 1200)));
   expect(rows.has(199)).toBe(true);
   expect(Math.min(...rows)).toBeGreaterThan(170);
-  expect(readSphereTags(readFileMetadata(new Uint8Array(await readFile(at('cleared.png')))).xmp!)).toMatchObject({
-    FullPanoWidthPixels: 400,
-  });
+  const toldBy = async (name: string) =>
+    readSphereTags(readFileMetadata(new Uint8Array(await readFile(at(name)))).xmp!);
+  expect(await toldBy('cleared.png')).toMatchObject({ FullPanoWidthPixels: 400 });
+
+  const turn = {
+    type: 'turnSphere',
+    version: 1,
+    id: 'a',
+    params: { yaw: 90, take: { strategy: 'as it is', seed: 1 } },
+  };
+  const recipe = { format: 'fingo-recipe', version: 1, photo: { width: 400, height: 200 }, steps: [turn] };
+  await writeFile(at('turn.json'), JSON.stringify(recipe));
+  const run = await fingo('run', at('turn.json'), at('sphere.png'), '--out-dir', at('turned'));
+  expect([run.code, run.err]).toEqual([0, '']);
+  expect(await toldBy('turned/sphere-recomposed.png')).toMatchObject({ FullPanoWidthPixels: 400 });
 });
 
 test.each([
   [['around', 'photo.png', '--out', 'x.png'], /180 x 140 px; a sphere is exactly twice/],
-  [['around', 'sphere.png', '--pitch', '91', '--out', 'x.png'], /from -90 to 90/],
   [['around', 'sphere.png', '--size', '9x9', '--out', 'x.png'], /from 16x16/],
   [['clear', 'sphere.png', '--view', '0,0,200', '--mark', 'mask.png', '--out', 'x.png'], /angle of view \(10 to 140\)/],
   [['clear', 'sphere.png', '--sphere', '--mark', 'mask.png', '--out', 'x.png'], /180 x 140 px but/],

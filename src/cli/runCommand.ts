@@ -16,12 +16,13 @@ export const runCommand = (): Command =>
     .action(async (recipePath: string, photos: string[], options: { outDir: string }) => {
       const recipe = parseRecipe(await readJson(recipePath));
       await mkdir(options.outDir, { recursive: true });
+      const isForSpheres = recipe.steps.some(({ type, params }) => type === 'turnSphere' || params.view);
       for (const path of photos) {
-        const { image, workshop } = await openWorkshop(path);
+        const { image, workshop, metadata } = await openWorkshop(path, isForSpheres);
         requireSameSize(recipe.photo, image, `"${basename(path)}"`);
         const stands = await workshop.replay(recipe.steps, { signal: new AbortController().signal });
         const out = join(options.outDir, `${basename(path, extname(path))}-recomposed.png`);
-        await writePicture(out, await pictureOf(stands.at(-1)!));
+        await writePicture(out, await pictureOf(stands.at(-1)!), metadata);
         process.stdout.write(`${out}\n`);
       }
     });

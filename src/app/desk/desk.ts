@@ -251,9 +251,10 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       return;
     }
     show({ isTurning: !sameView(through, shownThrough) });
-    void seenIn(stand, through)
-      .then(showStand, tell)
-      .finally(() => refresh === refreshes && view.isTurning && show({ isTurning: false }));
+    seenIn(stand, through).then(showStand, (error: unknown) => {
+      tell(error);
+      if (refresh === refreshes) store.dispatch(benchActions.viewLeft());
+    });
   };
   /** A direct view of a stand, its pixels made. */
   const seenIn = async (stand: Stand, through: NonNullable<Draft['view']>): Promise<Stand> => {
@@ -504,6 +505,8 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       refreshBase();
       return;
     }
+    // What is shown is not yet what the draft's marks lie on.
+    if (view.isTurning) return;
     if (draft.reframe && !view.overview && !overviewAsked) void followOverview();
     if (draft.mark !== markShown) void followMark(draft);
     for (const painting of PAINTINGS) {
@@ -668,7 +671,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       await makeTakes();
       takeOver();
     },
-    sphereShown: (longestPx) => picture.overview(standOf({ ...draftNow(), view: undefined }), longestPx),
+    sphereShown: (longestPx) => picture.overview(standOf(draftNow()), longestPx),
     async goIntoView() {
       try {
         const { mark: flat } = draftNow();
