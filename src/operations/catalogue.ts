@@ -11,6 +11,7 @@ import { refineOperation } from './refine/index.ts';
 import { enlargeOperation } from './enlarge/index.ts';
 import { stretchOperation } from './stretch/index.ts';
 import { strokeClearOperation } from './strokeClear/index.ts';
+import { textOperation } from './text/index.ts';
 import { turnSphereOperation } from './turnSphere/index.ts';
 import type { SphereView } from '../core/sphere/sphereView.ts';
 import type { TakeSpec } from './rebuild/rebuildSchema.ts';
@@ -36,6 +37,7 @@ export const OPERATIONS: readonly Operation<StepParams>[] = [
   reframeOperation,
   stretchOperation,
   enlargeOperation,
+  textOperation,
   turnSphereOperation,
 ];
 

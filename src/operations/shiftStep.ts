@@ -3,6 +3,7 @@ import { markSchema } from './marks/markSchema.ts';
 import { movedPlane } from './rebuild/rebuildMarked.ts';
 import { planeSchema } from './rebuild/rebuildSchema.ts';
 import type { Step } from './recipe.ts';
+import { textSchema } from './text/schema.ts';
 import { reframeSchema } from './reframe/schema.ts';
 
 /** The place of a frame step's frame in the picture before it: nothing while it is switched off. */
@@ -18,6 +19,10 @@ export function frameOrigin({ type, enabled, params }: Pick<Step, 'type' | 'enab
 /** A step with all that it marks moved by whole px, as its picture has come to lie elsewhere in its frame. */
 export function shiftStep(step: Step, dx: number, dy: number): Step {
   const params = shiftMarks(step.params, dx, dy);
+  if (step.type === 'text') {
+    const { x, y } = textSchema.parse(step.params);
+    return { ...step, params: { ...params, x: x + dx, y: y + dy } as unknown as Step['params'] };
+  }
   if (step.type !== 'reframe') return { ...step, params };
   const { frame } = reframeSchema.parse(step.params);
   const rect = { ...frame.rect, x: frame.rect.x + dx, y: frame.rect.y + dy };

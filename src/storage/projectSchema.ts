@@ -3,6 +3,7 @@ import { markSchema } from '../operations/marks/markSchema.ts';
 import { placementSchema, planeSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
 import { reframeSchema } from '../operations/reframe/schema.ts';
 import { viewSchema } from '../operations/sphere/viewSchema.ts';
+import { textSchema } from '../operations/text/schema.ts';
 import { stretchSchema } from '../operations/stretch/schema.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 
@@ -20,7 +21,7 @@ const draftTake = z.object({
 const draftSchema = z.object({
   mark: markSchema,
   what: z
-    .enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine', 'reframe', 'stretch'])
+    .enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine', 'reframe', 'stretch', 'text'])
     .optional(),
   /** Where new pixels may come from, if painted by hand. */
   donors: markSchema.optional(),
@@ -45,6 +46,8 @@ const draftSchema = z.object({
   reframe: reframeSchema.pick({ frame: true, sides: true, rimPx: true, passes: true }).optional(),
   /** The size and the part of a draft that stretches the picture. */
   stretch: stretchSchema.pick({ width: true, height: true, part: true }).optional(),
+  /** The text of a draft that lays some on the picture. */
+  text: textSchema.omit({ take: true }).optional(),
   placement: placementSchema,
   closeness: z.number().min(0).max(100),
   /** Light of a rebuilt place and of a placed subject: each has its own default. */

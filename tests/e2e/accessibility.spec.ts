@@ -54,6 +54,8 @@ for (const theme of ['Paper', 'Dim room']) {
     await page.getByRole('button', { name: 'Stretch', exact: true }).click();
     await page.getByRole('button', { name: /^3 Which part/ }).click();
     expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Text', exact: true }).click();
+    expect(await violations(page)).toEqual([]);
     await page.getByRole('link', { name: 'Projects' }).click();
     await expect(page.getByRole('heading', { name: 'boards' })).toBeVisible();
     expect(await violations(page)).toEqual([]);

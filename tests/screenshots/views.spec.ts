@@ -34,6 +34,20 @@ test('the frame', async ({ page }) => {
   await page.screenshot({ path: shot('frame-takes') });
 });
 
+test('text', async ({ page }) => {
+  await openDemo(page, 'The heron', { width: 1600, height: 2400 });
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.getByRole('button', { name: 'Text', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Text' }).fill('Port Amsel\nspring fair');
+  await page.getByRole('combobox', { name: 'Typeface' }).click();
+  await page.getByRole('option', { name: 'Lora italic' }).click();
+  await page.getByRole('slider', { name: 'Size' }).fill('150');
+  await page.getByRole('group', { name: 'Place' }).getByRole('button', { name: 'Top', exact: true }).click();
+  await page.getByRole('group', { name: 'Lines' }).getByRole('button', { name: 'Centre' }).click();
+  await page.waitForTimeout(800);
+  await page.screenshot({ path: shot('text') });
+});
+
 test('stitching', async ({ page }) => {
   await page.goto('/stitch');
   await page.getByRole('button', { name: 'Try the lagoon frames' }).click();

@@ -132,8 +132,8 @@ export interface Desk {
   proposeUpright(): Promise<UprightProposal>;
   /** The place in the picture, before the open step, that the eye is drawn to first. */
   firstFixation(): Promise<Fixation | undefined>;
-  /** Uses the frame as it is, nothing being rebuilt. */
-  useFrame(): Promise<void>;
+  /** Uses the draft as it is, of which there is but one take. */
+  useAsItIs(): Promise<void>;
   /** The whole sphere before the open step, reduced until its longer side is under twice so many px. */
   sphereShown(longestPx: number): Promise<ImageBitmap>;
   /** Goes into the direct view that suits what is marked on the flat sphere; false where there is none. */
@@ -667,7 +667,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       const [first] = await picture.fixations(standOf(draftNow()), 1);
       return first;
     },
-    async useFrame() {
+    async useAsItIs() {
       await makeTakes();
       takeOver();
     },

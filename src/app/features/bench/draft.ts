@@ -4,6 +4,7 @@ import { borrowSchema } from '../../../operations/borrow/schema.ts';
 import { clearSchema, type ClearParams } from '../../../operations/clear/schema.ts';
 import { lengthenSchema } from '../../../operations/lengthen/schema.ts';
 import { operationOf, type StepParams } from '../../../operations/catalogue.ts';
+import { textSchema } from '../../../operations/text/schema.ts';
 import { stretchSchema } from '../../../operations/stretch/schema.ts';
 import { reframeSchema } from '../../../operations/reframe/schema.ts';
 import { placingSchema } from '../../../operations/rebuild/rebuildSchema.ts';
@@ -25,8 +26,7 @@ export const EMPTY_DRAFT: Draft = {
 /** The jobs on the Bench. */
 export type Job = 'subjects' | 'frame';
 
-export const jobOf = (draft: Draft): Job =>
-  draft.what === 'reframe' || draft.what === 'stretch' ? 'frame' : 'subjects';
+export const jobOf = (draft: Draft): Job => (draft.reframe || draft.stretch || draft.text ? 'frame' : 'subjects');
 
 /** A draft that changes the frame of a picture of this size; as yet it is that picture's own. */
 export const frameDraft = (photo: Size): Draft => ({
@@ -43,6 +43,28 @@ export const stretchDraft = ({ width, height }: Size): Draft => ({
   what: 'stretch',
   stretch: { width, height, part: { left: 0, top: 0, right: 1, bottom: 1 } },
 });
+
+/** A draft that lays text on a picture of this size; as yet there is none. */
+export const textDraft = ({ width, height }: Size): Draft => ({
+  ...EMPTY_DRAFT,
+  what: 'text',
+  text: {
+    text: '',
+    face: '',
+    align: 'left',
+    lineHeight: 1.2,
+    outline: '',
+    block: { width: 0, height: 0 },
+    x: Math.round(width * TEXT_MARGIN),
+    y: Math.round(height * TEXT_MARGIN),
+    sizePx: Math.max(8, Math.round(Math.min(width, height) / 14)),
+    colour: '#ffffff',
+    opacity: 1,
+  },
+});
+
+/** Text keeps so far from the picture's edges by itself, as a share of its sides. */
+export const TEXT_MARGIN = 0.06;
 
 export type What = NonNullable<Draft['what']>;
 
@@ -93,6 +115,8 @@ export function paramsOf(draft: Draft): StepParams {
       return reframeSchema.parse({ ...draft.reframe, ...common, light: draft.rebuiltLight, take });
     case 'stretch':
       return stretchSchema.parse({ ...draft.stretch, ...(draft.protect && { keep: draft.protect }), take });
+    case 'text':
+      return textSchema.parse({ ...draft.text, take });
     case 'lengthen':
       return lengthenSchema.parse({ ...how, by: shift, take });
     case 'borrow':
@@ -151,6 +175,10 @@ function withParams(base: Draft, { type, params }: Step): Draft {
   if (type === 'stretch') {
     const { keep, width, height, part } = stretchSchema.parse(params);
     return { ...base, stretch: { width, height, part }, ...(keep && { protect: keep }) };
+  }
+  if (type === 'text') {
+    const { take: _, ...text } = textSchema.parse(params);
+    return { ...base, text };
   }
   if (type === 'lengthen') {
     const { by, ...how } = lengthenSchema.parse(params);

@@ -7,7 +7,16 @@ import type { MarkShape } from '../../../operations/marks/markSchema.ts';
 import type { FrameParams } from '../../../operations/reframe/schema.ts';
 import type { Draft, Project } from '../../../storage/projectSchema.ts';
 import { changeDraft, changeSteps, dropTakes, remember, type BenchState, type Overlays } from './benchState.ts';
-import { EMPTY_DRAFT, frameDraft, jobOf, stretchDraft, type Job } from './draft.ts';
+import { EMPTY_DRAFT, frameDraft, jobOf, stretchDraft, textDraft, type Job } from './draft.ts';
+
+/** The ways of the Frame job. */
+export type FrameWay = 'reframe' | 'stretch' | 'text';
+
+const DRAFTS: Record<FrameWay, (photo: Size) => Draft> = {
+  reframe: frameDraft,
+  stretch: stretchDraft,
+  text: textDraft,
+};
 
 /** What changes the frame: another one, a stretched picture, an enlarged one. */
 export const frameReducers = {
@@ -24,16 +33,23 @@ export const frameReducers = {
     state.paintTarget = 'mark';
     Object.assign(state, { lineWanted: false, lines: [] });
   },
-  /** Room is gained by another frame, or by stretching. */
-  frameWayChosen(
-    state: BenchState,
-    { payload: { way, photo } }: PayloadAction<{ way: 'reframe' | 'stretch'; photo: Size }>,
-  ) {
+  /** Room is gained by another frame or by stretching; or text is laid on what room there is. */
+  frameWayChosen(state: BenchState, { payload: { way, photo } }: PayloadAction<{ way: FrameWay; photo: Size }>) {
     const project = state.project;
     if (!project || project.draft.what === way) return;
     remember(project);
-    project.draft = way === 'stretch' ? stretchDraft(photo) : frameDraft(photo);
+    project.draft = DRAFTS[way](photo);
     Object.assign(state, { lineWanted: false, lines: [], paintTarget: 'mark' });
+  },
+  textSet(state: BenchState, { payload }: PayloadAction<Partial<NonNullable<Draft['text']>>>) {
+    changeDraft(
+      state,
+      (draft) => {
+        if (draft.text) Object.assign(draft.text, payload);
+        dropTakes(draft);
+      },
+      'text',
+    );
   },
   stretchSet(state: BenchState, { payload }: PayloadAction<Partial<NonNullable<Draft['stretch']>>>) {
     changeDraft(

@@ -40,7 +40,7 @@ export function TakesPart() {
             variant="contained"
             color="primary"
             disabled={missing !== undefined}
-            onClick={() => void (isPlain ? desk.useFrame() : desk.makeTakes())}
+            onClick={() => void (isPlain ? desk.useAsItIs() : desk.makeTakes())}
             title={isPlain ? undefined : 'Key T'}
           >
             {draft.stretch ? 'Use the stretched picture' : isPlain ? 'Use this frame' : 'Make takes'}

@@ -5,14 +5,16 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { FrameCard } from './FrameCard.tsx';
+import type { FrameWay } from '../frameReducers.ts';
+import { TextCard } from './TextCard.tsx';
 import { StretchCard } from './StretchCard.tsx';
 import { useFrameDraft } from './useFrameDraft.ts';
 
-/** The two ways of gaining room: another frame, whose vacancies are rebuilt, or stretching what is there. */
+/** Another frame, whose vacancies are rebuilt; stretching what is there; text on what room there is. */
 export function FrameJob() {
   const dispatch = useAppDispatch();
   const { photo } = useDeskView().source;
-  const { stretch, editing } = useAppSelector((state) => state.bench.project!.draft);
+  const { stretch, text, editing } = useAppSelector((state) => state.bench.project!.draft);
   const outlook = useFrameDraft();
   return (
     <>
@@ -21,19 +23,19 @@ export function FrameJob() {
           <ToggleButtonGroup
             exclusive
             fullWidth
-            value={stretch ? 'stretch' : 'reframe'}
-            aria-label="How room is gained"
-            onChange={(_, way: 'reframe' | 'stretch' | null) =>
-              way && dispatch(benchActions.frameWayChosen({ way, photo }))
-            }
+            value={text ? 'text' : stretch ? 'stretch' : 'reframe'}
+            aria-label="Way"
+            onChange={(_, way: FrameWay | null) => way && dispatch(benchActions.frameWayChosen({ way, photo }))}
           >
             <ToggleButton value="reframe">New frame</ToggleButton>
             <ToggleButton value="stretch">Stretch</ToggleButton>
+            <ToggleButton value="text">Text</ToggleButton>
           </ToggleButtonGroup>
         </Box>
       )}
       {outlook && <FrameCard {...outlook} />}
       {stretch && <StretchCard stretch={stretch} />}
+      {text && <TextCard text={text} />}
     </>
   );
 }

@@ -26,6 +26,7 @@ import { touchColour } from '../gestures/touchColour.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { CORNER_PX } from './paintGuides.ts';
 import { ringsToPath } from './paintMark.ts';
+import { isOnText } from './paintText.ts';
 import { paintBench } from './paintBench.ts';
 import { SplitDivider } from './SplitDivider.tsx';
 import { createTileCache } from './tileCache.ts';
@@ -230,7 +231,12 @@ export function PhotoView() {
     }
     const at = screenToPhoto(view.get(), screenPoint);
     const corner = cornerAt(screenPoint);
-    if (isFraming) {
+    if (draft.text && isOnText(draft.text, at)) {
+      dispatch(benchActions.gestureEnded());
+      gesture.current = placeSubject(at, { dxPx: draft.text.x, dyPx: draft.text.y }, ({ dxPx, dyPx }) =>
+        dispatch(benchActions.textSet({ x: dxPx, y: dyPx })),
+      );
+    } else if (isFraming) {
       gesture.current = frameHand.begin(at, screenPoint);
       if (!gesture.current) panning.current = screenPoint;
     } else if (isOnHorizon(screenPoint)) {
@@ -286,7 +292,9 @@ export function PhotoView() {
     canvasRef.current!.style.cursor = keys.spaceHeld.current
       ? 'grab'
       : isFraming
-        ? frameHand.cursor(screenPoint)
+        ? draft.text && isOnText(draft.text, hover.current)
+          ? 'move'
+          : frameHand.cursor(screenPoint)
         : overCorner || (!gesture.current && isOnHorizon(screenPoint))
           ? 'pointer'
           : overSubject

@@ -19,6 +19,7 @@ import { paintAtEdge, paintFrame, paintVacancy } from './paintFrame.ts';
 import { paintGaze } from './paintGaze.ts';
 import { paintWarped } from './paintWarped.ts';
 import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
+import { paintText } from './paintText.ts';
 import { paintOver, paintPatches, paintTiles } from './paintPicture.ts';
 import type { TileCache } from './tileCache.ts';
 import { paintDonors, paintHorizon, paintLabel, paintNamed, paintPlane, paintUsed } from './paintGuides.ts';
@@ -95,6 +96,7 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
   context.restore();
   if (splitAt !== undefined) return;
   context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
+  if (scene.draft.text && !take) paintText(context, scene, scene.draft.text);
   if (isPlacing(scene.draft.what) && !take) paintGhost(context, scene);
   if (!take && !scene.desk.preview) paintCarried(context, scene);
   if (scene.markShown) paintMarkings(context, scene, take !== undefined);

@@ -43,6 +43,10 @@ export function usePhotoKeys({ photo, view, bench, gesture, begin, schedule }: P
         y: within(pen.current.y + direction.y * step, photo.height),
       };
       gesture.current?.move(pen.current);
+    } else if (draft.text) {
+      const step = large ? 20 : 1;
+      const { x, y } = draft.text;
+      dispatch(benchActions.textSet({ x: x + direction.x * step, y: y + direction.y * step }));
     } else if (isDragged(draft.what) && isMarked(draft)) {
       const step = large ? 20 : 1;
       const { dxPx, dyPx } = draft.placement;
