@@ -138,17 +138,21 @@ function readBy(back: CarryBack, square: Rect, sphere: Size): Reads | undefined 
   let middle = NaN;
   let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
   let widestStep = 0;
-  let last = NaN;
-  for (let i = 0; i < points.length; i += 2) {
-    if (!Number.isFinite(points[i]!)) continue;
-    if (Number.isNaN(middle)) middle = points[i]!;
-    const x = points[i]! - width * Math.round((points[i]! - middle) / width);
-    if (!Number.isNaN(last)) widestStep = Math.max(widestStep, Math.abs(x - last));
-    last = i % (2 * (PROBES + 1)) === 2 * PROBES ? NaN : x;
+  const columns = new Float64Array(points.length / 2).fill(NaN);
+  for (let k = 0; k < columns.length; k++) {
+    const [u, v] = [points[2 * k]!, points[2 * k + 1]!];
+    if (!Number.isFinite(u)) continue;
+    if (Number.isNaN(middle)) middle = u;
+    const x = u - width * Math.round((u - middle) / width);
+    columns[k] = x;
+    const beside = k % (PROBES + 1) > 0 ? columns[k - 1]! : NaN;
+    for (const other of [beside, columns[k - PROBES - 1] ?? NaN]) {
+      if (!Number.isNaN(other)) widestStep = Math.max(widestStep, Math.abs(x - other));
+    }
     left = Math.min(left, x);
     right = Math.max(right, x);
-    top = Math.min(top, points[i + 1]!);
-    bottom = Math.max(bottom, points[i + 1]!);
+    top = Math.min(top, v);
+    bottom = Math.max(bottom, v);
   }
   if (Number.isNaN(middle)) return undefined;
   // Between the probes the way bends a little; a square with a pole in it sees all longitudes.

@@ -83,6 +83,14 @@ test.each(VIEWS)('a view shows what the world has in each direction (%s)', (_, v
   expect(worst(seen(SPHERE, view), (x, y) => colourOf(rayOf(view, x + 0.5, y + 0.5)))).toBeLessThanOrEqual(2);
 });
 
+test('a small picture of much of the sphere is right everywhere, however the head is turned', () => {
+  for (const roll of [0, 90]) {
+    const wide: SphereView = { yaw: 100, pitch: 25, roll, fov: 140, width: 100, height: 90 };
+    // Coarse px are averages: what they show is off by a little more.
+    expect(worst(seen(SPHERE, wide), (x, y) => colourOf(rayOf(wide, x + 0.5, y + 0.5)), 3)).toBeLessThanOrEqual(6);
+  }
+});
+
 test('a view much coarser than the sphere shows averages, not single pixels', () => {
   const checks: RasterImage = { ...SPHERE, data: SPHERE.data.slice() };
   for (let i = 0; i < checks.data.length / 4; i++) {
