@@ -1,6 +1,6 @@
 // Sets everything up and runs every check: types, lint, unit and architecture tests, the interface in Chromium.
 // Closes with "N passed, N failed", counting each check and each test.
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFile, execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { bin, buildApplication, installPackages, ROOT } from './prepare.mjs';
@@ -14,11 +14,17 @@ function count(ok, bad) {
   failed += bad;
 }
 
-/** Runs a check that only passes or fails. */
-function check(name, program, args) {
-  console.log(`\n${name}`);
-  const { status } = spawnSync(program, args, { cwd: ROOT, stdio: 'inherit' });
-  count(status === 0 ? 1 : 0, status === 0 ? 0 : 1);
+/** Runs checks that only pass or fail, side by side; what each has to say is shown when it ends. */
+async function checkAll(checks) {
+  const run = ([name, program, args]) =>
+    new Promise((resolve) => {
+      execFile(program, args, { cwd: ROOT, maxBuffer: 2 ** 26 }, (error, out, err) => {
+        console.log(`\n${name}: ${error ? 'failed' : 'passed'}\n${out}${err}`.trimEnd());
+        count(error ? 0 : 1, error ? 1 : 0);
+        resolve();
+      });
+    });
+  await Promise.all(checks.map(run));
 }
 
 /** Runs tests that leave a report; a run that leaves none counts as one failure. */
@@ -66,9 +72,11 @@ try {
 }
 
 mkdirSync(RESULTS, { recursive: true });
-check('Types', bin('tsc'), ['--noEmit']);
-check('Lint', bin('eslint'), ['.']);
-check('Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
+await checkAll([
+  ['Types', bin('tsc'), ['--noEmit']],
+  ['Lint', bin('eslint'), ['.']],
+  ['Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
+]);
 
 const unitReport = join(RESULTS, 'unit.json');
 suite(

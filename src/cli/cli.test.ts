@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import { execFile } from 'node:child_process';
 import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -8,15 +9,34 @@ import { colouredSphere } from '../../tests/support/sphere.ts';
 import { cameraAt, shoot } from '../../tests/support/sweep.ts';
 import { readFileMetadata } from '../formats/metadata/fileMetadata.ts';
 import { readSphereTags } from '../formats/metadata/sphereTags.ts';
+import { runFingo } from './program.ts';
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 
-function fingo(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+/** The command line as a process of its own. */
+function fingoProcess(...args: string[]): Promise<{ code: number; out: string; err: string }> {
   return new Promise((resolve) => {
     execFile(join(ROOT, 'node_modules/.bin/tsx'), [join(ROOT, 'src/cli/main.ts'), ...args], (error, out, err) => {
       resolve({ code: error ? Number(error.code) : 0, out, err });
     });
   });
+}
+
+/** The same in this process, which is quicker. */
+async function fingo(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+  const written = { out: '', err: '' };
+  const spies = (['stdout', 'stderr'] as const).map((stream) =>
+    jest.spyOn(process[stream], 'write').mockImplementation((text) => {
+      written[stream === 'stdout' ? 'out' : 'err'] += String(text);
+      return true;
+    }),
+  );
+  try {
+    const code = await runFingo(args);
+    return { code, ...written };
+  } finally {
+    spies.forEach((spy) => spy.mockRestore());
+  }
 }
 
 let folder = '';
@@ -48,7 +68,7 @@ beforeAll(async () => {
 });
 
 test('clear writes the best take, the others beside it, and a report', async () => {
-  const { code, err } = await fingo(
+  const { code, err } = await fingoProcess(
     ...['clear', at('photo.png'), '--mark', at('mask.png'), '--takes', '3', '--out', at('out.png')],
     ...['--report', at('report.json')],
   );
@@ -298,4 +318,17 @@ test.each([
   const { code, err } = await fingo(...args.map((arg) => (arg.endsWith('.png') ? at(arg) : arg)));
   expect(code).toBe(2);
   expect(err).toMatch(sentence);
+});
+
+test('a process that is refused ends with the code for what can be mended, and one sentence', async () => {
+  const { code, out, err } = await fingoProcess(
+    'clear',
+    at('nowhere.png'),
+    '--mark',
+    at('mask.png'),
+    '--out',
+    at('x.png'),
+  );
+  expect([code, out]).toEqual([2, '']);
+  expect(err).toMatch(/^"[^\n]*nowhere.png" can't be read;[^\n]*\n$/);
 });

@@ -1,5 +1,6 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
-import type { Desk, DeskView } from '../../desk/desk.ts';
+import type { Desk } from '../../desk/desk.ts';
+import type { DeskView } from '../../desk/deskView.ts';
 import type { ViewControl } from './photo/viewControl.ts';
 import type { Point } from './photo/viewport.ts';
 

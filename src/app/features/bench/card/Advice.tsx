@@ -1,6 +1,6 @@
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
-import { takeId } from '../../../desk/desk.ts';
+import { takeId } from '../../../desk/deskView.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';

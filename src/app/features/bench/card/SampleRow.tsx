@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
-import { SETTING_LEVELS, sampleId, type Setting } from '../../../desk/desk.ts';
+import { SETTING_LEVELS, sampleId, type Setting } from '../../../desk/deskView.ts';
 import { useDeskView } from '../benchContext.ts';
 import { PatchCrop } from './PatchCrop.tsx';
 

@@ -4,7 +4,7 @@ import Typography from '@mui/material/Typography';
 import type { KeyboardEvent } from 'react';
 import type { Patch } from '../../../../operations/operation.ts';
 import type { DraftTake } from '../../../../storage/projectSchema.ts';
-import { takeId } from '../../../desk/desk.ts';
+import { takeId } from '../../../desk/deskView.ts';
 import { useAppDispatch } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';

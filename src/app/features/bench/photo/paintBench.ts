@@ -9,7 +9,7 @@ import type { Patch } from '../../../../operations/operation.ts';
 import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
 import type { PlacementParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft } from '../../../../storage/projectSchema.ts';
-import { gazeOf, takeId, type DeskView } from '../../../desk/desk.ts';
+import { gazeOf, takeId, type DeskView } from '../../../desk/deskView.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { fingerprint, isMarked, isPlacing, isStretched, shapeKey } from '../draft.ts';
 import type { Overlays, PaintTarget } from '../benchState.ts';

@@ -1,0 +1,64 @@
+import type { Fixation } from '../../core/measures/gaze.ts';
+import type { ThingAtEdge } from '../../core/measures/thingsAtEdge.ts';
+import type { Preview } from '../../core/progress.ts';
+import type { PixelSource } from '../../engine/pictureSource.ts';
+import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
+import type { Patch, RebuildReport } from '../../operations/operation.ts';
+import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
+import type { Draft } from '../../storage/projectSchema.ts';
+import { shapeKey } from '../features/bench/draft.ts';
+
+/** The pixels that the Bench shows; replaced as a whole whenever anything in it changes. */
+export interface DeskView {
+  /** The picture that is worked on, before the step that is open: its frame, and the original in that frame. */
+  source: PixelSource;
+  untouched: PixelSource;
+  /** Everything changed of it so far. */
+  base: Patch[];
+  /** The picture in the draft's frame, once a take has been made there. */
+  reframed?: { source: PixelSource; key: string } | undefined;
+  /** Where the eye goes in what is in sight, in px of it, as long as it is asked for. */
+  gaze?: Gaze | undefined;
+  /** What touches the picture's sides, once its frame is being set. */
+  atEdge?: ThingAtEdge[] | undefined;
+  /** Whether another direct view is being made; until it is there, what is shown is something else. */
+  isTurning: boolean;
+  /** The picture small, for looking at while it is turned. */
+  overview?: ImageBitmap | undefined;
+  /** What the draft's takes give, by take. */
+  takes: ReadonlyMap<string, Patch[]>;
+  /** What those takes tell of how they were rebuilt. */
+  reports: ReadonlyMap<string, RebuildReport>;
+  /** The chosen take at other closeness and light, by `sampleId`. */
+  samples: ReadonlyMap<string, Patch[]>;
+  /** What was painted beside the mark: donors, protection, what stays in front, strokes on the subject. */
+  painted: Partial<Record<Painting, MarkOutline>>;
+  outline?: MarkOutline;
+  /** The subject inside the mark, its matte as alpha. */
+  cutOut?: Patch;
+  /** A coarse look at the first take while it is being made. */
+  preview?: Preview;
+}
+
+/** Fixations and what they were found in: the picture before, or the draft's new frame with a take. */
+export interface Gaze {
+  fixations: Fixation[];
+  of: string;
+}
+
+/** What is painted beside the mark. */
+export const PAINTINGS = ['donors', 'protect', 'inFront', 'belongs', 'belongsNot'] as const;
+export type Painting = (typeof PAINTINGS)[number];
+
+/** What can be set in five steps, each seen before it is chosen. */
+export type Setting = 'closeness' | 'light';
+export const SETTING_LEVELS = [0, 25, 50, 75, 100] as const;
+export const sampleId = (setting: Setting, level: number): string => `${setting}/${level}`;
+
+export const takeId = (spec: TakeSpec): string => `${spec.strategy}/${spec.seed}`;
+
+/** Names what is in sight: the picture as it stands, or the draft's new frame with the chosen take. */
+export function gazeOf({ source, base, reframed }: DeskView, draft: Draft): string {
+  if (!reframed || reframed.key !== shapeKey(draft)) return `${source.key} ${base.length}`;
+  return `${reframed.source.key} ${draft.chosen ? takeId(draft.chosen) : ''}`;
+}

@@ -1,0 +1,132 @@
+import type { Combine } from '../../core/mask/combine.ts';
+import type { ReachTarget } from '../../core/segment/colourReach.ts';
+import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
+import { markFromMask } from '../../operations/marks/renderMark.ts';
+import type { Pole } from '../../operations/sphere/gapAround.ts';
+import { benchActions } from '../features/bench/benchSlice.ts';
+import type { DeskContext } from './deskContext.ts';
+import type { StandDesk } from './standDesk.ts';
+import { strokeTake } from './strokeTake.ts';
+import type { TakesDesk } from './takesDesk.ts';
+
+/** A found subject is marked with so much slack: a share of its longer side, and at least some px. */
+const SLACK_SHARE = 0.02;
+const SMALLEST_SLACK_PX = 4;
+/** Where the horizon is supposed, as a share of the height, when no line of the picture tells it. */
+const GUESSED_HORIZON = 0.35;
+
+/** Marks that are found in the picture, and what is done at once with a stroke or a mark. */
+export interface MarkingDesk {
+  /** Marks what has the colour at a photo point, or is near-white, near-black or without data. */
+  markReach(target: ReachTarget, combine: Combine): Promise<void>;
+  /** Marks the subject inside a loop. */
+  markSubject(loop: MarkShape): Promise<void>;
+  /** Adds the cast shadow of what is marked; false where none was found. */
+  addShadow(): Promise<boolean>;
+  /** Goes into the direct view that suits what is marked on the flat sphere; false where there is none. */
+  goIntoView(): Promise<boolean>;
+  /** Goes into the direct view of what is missing of the sphere around a pole, with that marked; false if nothing is. */
+  gapView(pole: Pole): Promise<boolean>;
+  /** Clears what a stroke went over, as a step of its own. */
+  strokeClear(stroke: MarkShape): void;
+  /** Begins to keep sizes in step with the ground, by the picture's horizon or a guess at it. */
+  followGround(): Promise<void>;
+  /** Parts the mark into its areas, to be worked on one after the other. Returns how many there are. */
+  partAreas(): Promise<number>;
+}
+
+export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes: TakesDesk): MarkingDesk {
+  const { picture, workshop, store, bench, project, draft: draftNow, view, tell } = context;
+
+  /** The subject inside a mark, as a mark of its own. */
+  const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> => {
+    const { rect, image } = await workshop.cutOut(stands.shown(), { mark }, signal);
+    const data = new Uint8Array(rect.width * rect.height);
+    for (let i = 0; i < data.length; i++) data[i] = image.data[4 * i + 3]!;
+    return markFromMask({ width: rect.width, height: rect.height, data }, rect);
+  };
+
+  return {
+    async markReach(target, combine) {
+      const { reachTolerance: tolerance, reachConnected: connected } = bench();
+      try {
+        const { shapes } = await picture.reach(stands.shown(), target, { tolerance, connected });
+        for (const shape of shapes) store.dispatch(benchActions.shapeDrawn({ ...shape, combine }));
+      } catch (error) {
+        tell(error);
+      }
+    },
+    async markSubject(loop) {
+      await takes.work(async (signal) => {
+        const found = await foundSubject({ ...EMPTY_MARK, shapes: [{ ...loop, combine: 'startOver' }] }, signal);
+        const [shape] = found.shapes;
+        if (shape?.kind !== 'raster') return;
+        store.dispatch(benchActions.shapeDrawn({ ...shape, combine: loop.combine }));
+        // A tight mark cuts its thing's soft rim: some slack is needed to rebuild the place.
+        const slack = Math.max(SMALLEST_SLACK_PX, Math.round(SLACK_SHARE * Math.max(shape.width, shape.height)));
+        if (bench().paintTarget === 'mark' && draftNow().mark.growPx < slack) {
+          store.dispatch(benchActions.markAdjusted({ growPx: slack }));
+        }
+      });
+    },
+    async addShadow() {
+      const { mark } = draftNow();
+      let isFound = true;
+      await takes.work(async (signal) => {
+        // The slack of a mark may hold the shadow's beginning: what casts it is the subject alone.
+        const subject = await foundSubject(mark, signal);
+        const shadow = await picture.shadow(stands.shown(), subject);
+        isFound = shadow.shapes.length > 0;
+        if (isFound && draftNow().mark === mark) store.dispatch(benchActions.shadowAdded(shadow));
+      });
+      return isFound;
+    },
+    async goIntoView() {
+      try {
+        const { mark: flat } = draftNow();
+        store.dispatch(benchActions.viewEntered(await picture.viewOfMark(flat, view().source.photo)));
+        return true;
+      } catch (error) {
+        tell(error);
+        return false;
+      }
+    },
+    async gapView(pole) {
+      try {
+        const found = await picture.gapView(stands.of(draftNow()), pole);
+        if (found) store.dispatch(benchActions.viewEntered(found));
+        return found !== undefined;
+      } catch (error) {
+        tell(error);
+        return false;
+      }
+    },
+    strokeClear(stroke) {
+      const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...stroke, combine: 'startOver' }] };
+      const { draft, steps, source } = project();
+      if (draft.view || !source.sphere) {
+        store.dispatch(benchActions.strokeCleared({ mark, take: strokeTake(mark, steps, draft.view) }));
+        return;
+      }
+      // Rolled out flat, the surroundings of a stroke are stretched: it is cleared in a direct view.
+      void picture
+        .viewOfMark(mark, view().source.photo)
+        .then((found) => store.dispatch(benchActions.strokeCleared({ ...found, take: strokeTake(mark, []) })), tell);
+    },
+    async followGround() {
+      try {
+        const horizon = (await picture.horizon(stands.shown())) ?? GUESSED_HORIZON * stands.shown().source.photo.height;
+        store.dispatch(benchActions.gestureEnded());
+        store.dispatch(benchActions.horizonSet(Math.round(horizon)));
+      } catch (error) {
+        tell(error);
+      }
+    },
+    async partAreas() {
+      const { mark } = draftNow();
+      const areas = await picture.areas(mark, view().source.photo);
+      if (draftNow().mark === mark) store.dispatch(benchActions.areasParted(areas));
+      return areas.length;
+    },
+  };
+}

@@ -1,0 +1,111 @@
+import { sameView, type SphereView } from '../../core/sphere/sphereView.ts';
+import type { Stand } from '../../engine/workshop.ts';
+import type { Step } from '../../operations/recipe.ts';
+import type { Draft, Project } from '../../storage/projectSchema.ts';
+import { benchActions } from '../features/bench/benchSlice.ts';
+import type { DeskContext } from './deskContext.ts';
+
+/** The picture after each step, and the one that is looked at. */
+export interface StandDesk {
+  /** Begins what brings the stands, and the one shown, in line with a project; false where they are already. */
+  follow(project: Project): boolean;
+  /** Waits for what is being computed again. */
+  settled(): Promise<void>;
+  /** The stands after each step; the first is the origin. */
+  all(): readonly Stand[];
+  /** The stand that a draft works on: before the open step, or after the last. */
+  of(draft: Draft): Stand;
+  /** What is looked at and marked: that stand, or what the draft's direct view shows of it. */
+  shown(): Stand;
+  close(): void;
+}
+
+/** `onShown` is called whenever another stand has come into view. */
+export function createStandDesk(
+  { workshop, store, project, draft, view, show, tell }: DeskContext,
+  onShown: () => void,
+): StandDesk {
+  let stands: Stand[] = [workshop.origin];
+  let stepsShown: Step[] | undefined;
+  let replaying = new AbortController();
+  let replayed: Promise<void> = Promise.resolve();
+  let shown = workshop.origin;
+  /** The open step and the view that `shown` is for, and the view that it really is. */
+  let editingShown: string | undefined;
+  let viewAsked: SphereView | undefined;
+  let viewShown: SphereView | undefined;
+  let refreshes = 0;
+
+  const of = ({ editing }: Draft): Stand => {
+    const index = editing ? project().steps.findIndex((step) => step.id === editing) : -1;
+    const wanted = index >= 0 ? index : stands.length - 1;
+    return stands[Math.min(wanted, stands.length - 1)]!;
+  };
+
+  const replay = (steps: Step[]): void => {
+    stepsShown = steps;
+    replaying.abort();
+    replaying = new AbortController();
+    const { signal } = replaying;
+    replayed = workshop
+      .replay(steps, { signal, onStep: (index) => store.dispatch(benchActions.recomputingStep(index)) })
+      .then((next) => {
+        // One that was overtaken may still come to its end, after the one that overtook it.
+        if (signal.aborted) return;
+        stands = next;
+        refresh();
+      }, tell)
+      .finally(() => {
+        if (!signal.aborted) store.dispatch(benchActions.recomputingStep(-1));
+      });
+  };
+
+  /** A direct view of a stand, its pixels made. */
+  const seenIn = async (stand: Stand, through: SphereView): Promise<Stand> => {
+    const seen = await workshop.seen(stand, through);
+    await seen.source.crop({ x: 0, y: 0, width: 1, height: 1 });
+    return seen;
+  };
+
+  const refresh = (): void => {
+    const { editing, view: through } = draft();
+    editingShown = editing;
+    viewAsked = through;
+    const mine = ++refreshes;
+    const showStand = (stand: Stand): void => {
+      if (mine !== refreshes) return;
+      shown = stand;
+      viewShown = through;
+      const { source, untouched, patches: base } = stand;
+      show({ source, untouched, base, overview: undefined, atEdge: undefined, reframed: undefined, isTurning: false });
+      onShown();
+    };
+    const stand = of(draft());
+    if (!through) {
+      showStand(stand);
+      return;
+    }
+    show({ isTurning: !sameView(through, viewShown) });
+    seenIn(stand, through).then(showStand, (error: unknown) => {
+      tell(error);
+      if (mine === refreshes && view().isTurning) store.dispatch(benchActions.viewLeft());
+    });
+  };
+
+  return {
+    follow({ steps, draft: { editing, view: through } }) {
+      if (steps !== stepsShown) {
+        replay(steps);
+        return true;
+      }
+      if (editing === editingShown && sameView(through, viewAsked)) return false;
+      refresh();
+      return true;
+    },
+    settled: () => replayed,
+    all: () => stands,
+    of,
+    shown: () => shown,
+    close: () => replaying.abort(),
+  };
+}

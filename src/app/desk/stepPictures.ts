@@ -1,0 +1,90 @@
+import type { Quad } from '../../core/geometry/insetQuad.ts';
+import type { Size } from '../../core/image/rect.ts';
+import type { Stand } from '../../engine/workshop.ts';
+import { composePatches } from '../../operations/composePatches.ts';
+import type { Patch } from '../../operations/operation.ts';
+import type { Step } from '../../operations/recipe.ts';
+import { reframeSchema } from '../../operations/reframe/schema.ts';
+import { photoInFrame, throughFrame, vacantSides } from '../../operations/reframe/vacancy.ts';
+import type { DeskContext } from './deskContext.ts';
+import type { StandDesk } from './standDesk.ts';
+
+/** What is looked at of the steps as they stand. */
+export interface StepPictures {
+  /** The place that a step changed, before and after it, as small pictures; undefined until it has been computed. */
+  stepHalves(index: number, size: Size): Promise<[ImageBitmap, ImageBitmap] | undefined>;
+  /** Where the photo lies in the finished picture, if margins were added around it. */
+  photoInside(): Promise<Quad | undefined>;
+}
+
+export function createStepPictures({ picture, workshop, project }: DeskContext, stands: StandDesk): StepPictures {
+  /** The whole picture as it stands, small. */
+  const wholeIn = async (stand: Stand, size: Size): Promise<ImageBitmap> =>
+    middleOf(await picture.overview(stand, 2 * Math.max(size.width, size.height)), size);
+
+  /** The place that a step changed in its direct view, before and after. */
+  const halvesInView = async (
+    before: Stand,
+    { type, params, enabled }: Step,
+    size: Size,
+  ): Promise<[ImageBitmap, ImageBitmap] | undefined> => {
+    if (!enabled) return undefined;
+    const { patches } = await workshop.apply(before, type, params, { signal: new AbortController().signal });
+    const [changed] = patches;
+    if (!changed) return undefined;
+    const { source } = await workshop.seen(before, params.view!);
+    const image = await source.crop(changed.rect);
+    const halfOf = ({ data, width, height }: Patch['image']): Promise<ImageBitmap> =>
+      middleOf(new ImageData(data, width, height), size);
+    return Promise.all([halfOf(image), halfOf(changed.image)]);
+  };
+
+  return {
+    async stepHalves(index, size) {
+      await stands.settled();
+      const [before, after] = [stands.all()[index], stands.all()[index + 1]];
+      if (before && after && before.source !== after.source) {
+        return Promise.all([wholeIn(before, size), wholeIn(after, size)]);
+      }
+      const step = project().steps[index];
+      if (!before || !after || !step) return undefined;
+      if (step.params.view) return halvesInView(before, step, size);
+      const changed = after.patches.slice(before.patches.length)[0];
+      if (!changed) return undefined;
+      const rect = changed.rect;
+      const halfOf = async (stand: Stand): Promise<ImageBitmap> => {
+        const image = await stand.source.crop(rect);
+        composePatches(image, rect, stand.patches);
+        return middleOf(new ImageData(image.data, image.width, image.height), size);
+      };
+      return Promise.all([halfOf(before), halfOf(after)]);
+    },
+    async photoInside() {
+      await stands.settled();
+      const { steps } = project();
+      let inside: Quad | undefined;
+      for (const [index, { type, enabled, params }] of steps.entries()) {
+        if (type !== 'reframe' || !enabled) continue;
+        const { frame } = reframeSchema.parse(params);
+        const { photo } = stands.all()[index]!.source;
+        if (vacantSides(frame, photo).length > 0) inside = photoInFrame(frame, photo);
+        else if (inside) inside = throughFrame(inside, frame, photo);
+      }
+      return inside;
+    },
+  };
+}
+
+/** The middle of a picture, as large as a size of the same ratio fits in, at that size. */
+function middleOf(image: ImageData | ImageBitmap, size: Size): Promise<ImageBitmap> {
+  const scale = Math.max(size.width / image.width, size.height / image.height);
+  const [width, height] = [size.width / scale, size.height / scale];
+  return createImageBitmap(
+    image,
+    Math.max(0, Math.floor((image.width - width) / 2)),
+    Math.max(0, Math.floor((image.height - height) / 2)),
+    Math.max(1, Math.floor(width)),
+    Math.max(1, Math.floor(height)),
+    { resizeWidth: size.width, resizeHeight: size.height, resizeQuality: 'medium' },
+  );
+}

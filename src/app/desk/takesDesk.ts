@@ -1,0 +1,247 @@
+import type { Progress } from '../../core/progress.ts';
+import type { Stand } from '../../engine/workshop.ts';
+import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
+import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
+import type { Draft, DraftTake } from '../../storage/projectSchema.ts';
+import { benchActions } from '../features/bench/benchSlice.ts';
+import { fingerprint, isStretched, paramsOf, shapeKey, whatIsMissing } from '../features/bench/draft.ts';
+import type { DeskContext } from './deskContext.ts';
+import { sampleId, SETTING_LEVELS, takeId, type DeskView } from './deskView.ts';
+import type { StandDesk } from './standDesk.ts';
+
+/** Changes of settings that come faster than this are computed once. */
+const SETTLE_MS = 350;
+/** Progress is told at most this often. */
+const REPORT_MS = 120;
+
+/** The draft's takes and samples: making them, keeping them in step with the draft, using one. */
+export interface TakesDesk {
+  follow(draft: Draft): void;
+  /** Runs one piece of work on the draft; whatever ran before is cancelled. */
+  work(run: (signal: AbortSignal) => Promise<void>): Promise<void>;
+  makeTakes(): Promise<void>;
+  makeSamples(): Promise<void>;
+  takeOver(): void;
+  cancel(): void;
+  close(): void;
+}
+
+export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesDesk {
+  const { workshop, store, bench, draft: draftNow, view, show, tell } = context;
+  let making: AbortController | undefined;
+  let makingFor = '';
+  let settling: ReturnType<typeof setTimeout> | undefined;
+
+  const cancel = (): void => {
+    clearTimeout(settling);
+    making?.abort();
+    making = undefined;
+    if (view().preview) show({ preview: undefined });
+    if (bench().work.stage) store.dispatch(benchActions.workEnded());
+  };
+
+  let reportedAt = 0;
+  const report = ({ stage, share }: Progress): void => {
+    if (performance.now() - reportedAt < REPORT_MS) return;
+    reportedAt = performance.now();
+    store.dispatch(benchActions.workReported({ stage, share }));
+  };
+
+  /** Runs one piece of work on the draft; whatever ran before is cancelled. */
+  const work = async (run: (signal: AbortSignal) => Promise<void>): Promise<void> => {
+    clearTimeout(settling);
+    sampling.abort();
+    making?.abort();
+    const controller = new AbortController();
+    making = controller;
+    makingFor = fingerprint(draftNow());
+    store.dispatch(benchActions.workReported({ stage: 'Starting', share: 0 }));
+    try {
+      await stands.settled();
+      controller.signal.throwIfAborted();
+      await run(controller.signal);
+    } catch (error) {
+      tell(error);
+    } finally {
+      if (making === controller) cancel();
+    }
+  };
+
+  let sampling = new AbortController();
+  let sampledFor = '';
+  const makeSamples = async (): Promise<void> => {
+    const draft = draftNow();
+    const key = `${fingerprint(draft)} ${draft.chosen ? takeId(draft.chosen) : ''}`;
+    if (making || !draft.chosen || draft.takesFor !== fingerprint(draft) || sampledFor === key) return;
+    sampling.abort();
+    sampling = new AbortController();
+    const { signal } = sampling;
+    sampledFor = key;
+    show({ samples: new Map() });
+    const params = paramsOf(draft);
+    try {
+      // Light first: it needs no new matching.
+      for (const setting of ['light', 'closeness'] as const) {
+        for (const level of SETTING_LEVELS) {
+          const changed = { ...params, take: draft.chosen, [setting]: level };
+          const { patches } = await workshop.apply(stands.of(draft), draft.what!, changed, { signal });
+          show({ samples: new Map([...view().samples, [sampleId(setting, level), patches]]) });
+        }
+      }
+    } catch (error) {
+      sampledFor = '';
+      tell(error);
+    }
+  };
+
+  const viewOf = (made: readonly RankedTake[]): Pick<DeskView, 'takes' | 'reports'> => ({
+    takes: new Map(made.map(({ spec, result }) => [takeId(spec), result.patches])),
+    reports: new Map(made.flatMap(({ spec, result }) => (result.report ? [[takeId(spec), result.report]] : []))),
+  });
+
+  const keepTakes = (made: readonly (RankedTake & { round: number })[], firstOfRound: boolean): void => {
+    const known = draftNow().takes;
+    const ranked = distinctTakes(made);
+    const takes = ranked.map(({ spec, result, round }): DraftTake => ({
+      spec,
+      rank: result.rank,
+      round,
+      setAside: known.some((take) => takeId(take.spec) === takeId(spec) && take.setAside),
+    }));
+    // The latest round first, each with its best first.
+    takes.sort((a, b) => b.round - a.round);
+    const { takes: pixels, reports } = viewOf(made);
+    const { chosen } = draftNow();
+    const stays = !firstOfRound && chosen && takes.some((take) => takeId(take.spec) === takeId(chosen));
+    show({ takes: pixels, reports, preview: undefined });
+    store.dispatch(
+      benchActions.takesChanged({ takes, chosen: stays ? chosen : takes.find((take) => !take.setAside)?.spec }),
+    );
+  };
+
+  const makeTakes = (): Promise<void> =>
+    work(async (signal) => {
+      if (whatIsMissing(draftNow())) return;
+      store.dispatch(benchActions.roundStarted());
+      const draft = draftNow();
+      await carryOver(draft, signal);
+      const made = await restoredTakes(draft, signal);
+      const round = made.reduce((last, take) => Math.max(last, take.round), -1) + 1;
+      const params = paramsOf(draft);
+      // Which take was put up by itself: the user may have picked another meanwhile.
+      let putUp: TakeSpec | undefined;
+      await workshop.makeTakes(stands.of(draft), draft.what!, params, round, {
+        signal,
+        onProgress: (progress) => {
+          report(progress);
+          if (progress.preview && !putUp) show({ preview: progress.preview });
+        },
+        onTake: (take) => {
+          made.push({ ...take, round });
+          keepTakes(made, putUp === undefined);
+          putUp ??= draftNow().chosen;
+        },
+      });
+      const { chosen, takes } = draftNow();
+      const best = takes.find((take) => !take.setAside);
+      const isUntouched = !chosen || (putUp && takeId(chosen) === takeId(putUp));
+      if (best && isUntouched) store.dispatch(benchActions.takeChosen(best.spec));
+    });
+
+  /** The pixels of takes that the draft already has, from the stores or computed again. */
+  const restoredTakes = async (draft: Draft, signal: AbortSignal): Promise<(RankedTake & { round: number })[]> => {
+    const restored: (RankedTake & { round: number })[] = [];
+    for (const { spec, round } of draft.takes) {
+      const result = await workshop.apply(
+        stands.of(draft),
+        draft.what!,
+        { ...paramsOf(draft), take: spec },
+        {
+          signal,
+          onProgress: report,
+        },
+      );
+      restored.push({ spec, result, round });
+    }
+    return restored;
+  };
+
+  const restoreTakes = (): Promise<void> =>
+    work(async (signal) => {
+      try {
+        await carryOver(draftNow(), signal);
+        const made = await restoredTakes(draftNow(), signal);
+        show(viewOf(made));
+      } catch (error) {
+        // Broken off or failed: without their pixels they are no takes.
+        store.dispatch(benchActions.takesChanged({ takes: [], chosen: undefined }));
+        throw error;
+      }
+    });
+
+  /** A stretched picture is shown as soon as its settings rest. */
+  let stretchedFor: string | undefined;
+  const followStretch = (draft: Draft): void => {
+    const key = draft.stretch && shapeKey(draft);
+    if (key === stretchedFor) return;
+    stretchedFor = key;
+    clearTimeout(settling);
+    if (key === undefined || !isStretched(draft, view().source.photo)) return;
+    settling = setTimeout(() => void work((signal) => carryOver(draftNow(), signal)), SETTLE_MS);
+  };
+
+  const followTakes = (draft: Draft): void => {
+    if (draft.takes.length === 0) {
+      if (view().takes.size > 0) show({ takes: new Map(), reports: new Map(), samples: new Map() });
+      if (making && makingFor !== fingerprint(draft)) cancel();
+      return;
+    }
+    if (draft.takesFor !== fingerprint(draft)) {
+      // A setting changed under existing takes: make them anew once it rests, unless that has begun.
+      if (making && makingFor === fingerprint(draft)) return;
+      making?.abort();
+      clearTimeout(settling);
+      settling = setTimeout(() => void makeTakes(), SETTLE_MS);
+    } else if (!making && draft.takes.some((take) => !view().takes.has(takeId(take.spec)))) {
+      void restoreTakes();
+    }
+  };
+
+  /** The stand in the draft's new frame, as far as it is known. */
+  let reframedStand: Stand | undefined;
+  /** Carries the picture over into the draft's frame, if it has another one, and shows it there. */
+  const carryOver = async (draft: Draft, signal: AbortSignal): Promise<void> => {
+    const key = shapeKey(draft);
+    if (key === undefined) return;
+    reframedStand = await workshop.reshaped(stands.of(draft), draft.what!, paramsOf(draft), signal);
+    show({ reframed: { source: reframedStand.source, key } });
+  };
+
+  const takeOver = (): void => {
+    // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
+    const { chosen } = draftNow();
+    const patches = chosen && view().takes.get(takeId(chosen));
+    if (!patches) return;
+    if (view().reframed && reframedStand) {
+      const { source, untouched } = reframedStand;
+      show({ source, untouched, base: patches, reframed: undefined });
+    } else show({ base: [...view().base, ...patches] });
+    store.dispatch(benchActions.takeUsed());
+  };
+
+  return {
+    follow(draft) {
+      followTakes(draft);
+      followStretch(draft);
+    },
+    work,
+    makeTakes,
+    makeSamples,
+    takeOver,
+    cancel,
+    close() {
+      cancel();
+      sampling.abort();
+    },
+  };
+}
