@@ -25,8 +25,11 @@ export interface MarkingDesk {
   addShadow(): Promise<boolean>;
   /** Goes into the direct view that suits what is marked on the flat sphere; false where there is none. */
   goIntoView(): Promise<boolean>;
-  /** Goes into the direct view of what is missing of the sphere around a pole, with that marked; false if nothing is. */
-  gapView(pole: Pole): Promise<boolean>;
+  /**
+   * Goes into the direct view of what is missing of the sphere around a pole, with that marked; false if nothing is,
+   * undefined if it can't be shown in one.
+   */
+  gapView(pole: Pole): Promise<boolean | undefined>;
   /** Clears what a stroke went over, as a step of its own. */
   strokeClear(stroke: MarkShape): void;
   /** Begins to keep sizes in step with the ground, by the picture's horizon or a guess at it. */
@@ -98,7 +101,7 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
         return found !== undefined;
       } catch (error) {
         tell(error);
-        return false;
+        return undefined;
       }
     },
     strokeClear(stroke) {

@@ -1,4 +1,3 @@
-import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
@@ -9,6 +8,7 @@ import { turnSchema, type SphereTurn } from '../../../../operations/turnSphere/i
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
+import { TroubleNote } from '../card/TroubleNote.tsx';
 import { PxSlider } from '../card/PxSlider.tsx';
 import type { LookControl } from './lookControl.ts';
 import { describeDirection, NARROWEST, turned, WIDEST, type Direction } from './looking.ts';
@@ -47,7 +47,6 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
   const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
   const { source } = useAppSelector((state) => state.bench.project!);
-  const trouble = useAppSelector((state) => state.bench.trouble);
   const { isTurning } = useDeskView();
   const turn = useSphereTurn();
   const [said, setSaid] = useState('');
@@ -57,7 +56,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
   const rebuild = async ({ pole, nothing }: (typeof GAPS)[number]): Promise<void> => {
     setSaid('Looking for what is missing');
     const found = await desk.gapView(pole);
-    setSaid(found ? '' : nothing);
+    setSaid(found === false ? nothing : '');
   };
   return (
     <Box
@@ -80,16 +79,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
         },
       }}
     >
-      {trouble && (
-        <Alert
-          severity="error"
-          variant="outlined"
-          onClose={() => dispatch(benchActions.troubleTold(''))}
-          sx={{ m: 1.5, color: 'text.primary' }}
-        >
-          {trouble}
-        </Alert>
-      )}
+      <TroubleNote />
       <Box component="section" aria-label="Direction">
         <Typography component="h2" variant="h2">
           Where you look

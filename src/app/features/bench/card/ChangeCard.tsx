@@ -1,12 +1,10 @@
-import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import { useEffect, useState } from 'react';
 import { operationOf } from '../../../../operations/catalogue.ts';
 import { shareOfPicture } from '../../../../operations/marks/shareOfPicture.ts';
 import { describePlacement } from '../../../../operations/rebuild/describePlacement.ts';
-import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
 import { isMarked, isMoved, isPlacing, jobOf } from '../draft.ts';
 import { FrameJob } from '../frame/FrameJob.tsx';
 import { FlatSphereCard } from '../around/FlatSphereCard.tsx';
@@ -15,14 +13,13 @@ import { CardPart } from './CardPart.tsx';
 import { MarkPart } from './MarkPart.tsx';
 import { RebuildPart, rebuildLine } from './RebuildPart.tsx';
 import { TakesPart } from './TakesPart.tsx';
+import { TroubleNote } from './TroubleNote.tsx';
 import { WhatPart } from './WhatPart.tsx';
 
 type PartName = 'mark' | 'what' | 'rebuild';
 
 /** The change under way, of the frame or of something marked, and what went wrong last. */
 export function ChangeCard() {
-  const dispatch = useAppDispatch();
-  const trouble = useAppSelector((state) => state.bench.trouble);
   const job = useAppSelector((state) => jobOf(state.bench.project!.draft));
   return (
     <Box
@@ -37,16 +34,7 @@ export function ChangeCard() {
         borderColor: 'divider',
       }}
     >
-      {trouble && (
-        <Alert
-          severity="error"
-          variant="outlined"
-          onClose={() => dispatch(benchActions.troubleTold(''))}
-          sx={{ m: 1.5, color: 'text.primary' }}
-        >
-          {trouble}
-        </Alert>
-      )}
+      <TroubleNote />
       <SphereQuestion />
       {job === 'frame' ? <FrameJob /> : <SubjectParts />}
     </Box>
