@@ -4,6 +4,9 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Sources } from './sources.ts';
 
+/** How strongly the correction is pulled to zero per pixel: lets tone differences fade over some 1/sqrt(.004) px. */
+const SCREENING = 0.004;
+
 /** Larger steps, in levels, are edges that do not meet rather than differences in tone: inside, and at the rim. */
 const LARGEST_STEP = 32;
 const LARGEST_STEP_AT_RIM = 80;
@@ -47,15 +50,8 @@ export function blocksOf(box: Rect, side: number): Blocks {
   };
 }
 
-/**
- * The system, and its right-hand sides (LANES values a block), whose solution closes the part's seams; `screening` is how
- * strongly the correction is pulled to zero at each pixel of the box.
- */
-export function seamSystem(
-  copied: CopiedPart,
-  blocks: Blocks,
-  screening: Float32Array,
-): { system: GridSystem; rightSides: Float32Array } {
+/** The system, and its right-hand sides (LANES values a block), whose solution closes the part's seams. */
+export function seamSystem(copied: CopiedPart, blocks: Blocks): { system: GridSystem; rightSides: Float32Array } {
   const { image, unknown, part, box, sources } = copied;
   const { side, top, width, height, columns } = blocks;
   const n = width * height;
@@ -111,7 +107,7 @@ export function seamSystem(
       const column = columns[x - box.x]!;
       const i = blockRow + column;
       if (part[p]) {
-        extra[i]! += screening[(y - box.y) * box.width + x - box.x]!;
+        extra[i]! += SCREENING;
         if (x < right0 && part[p + 1]) {
           const j = blockRow + columns[x + 1 - box.x]!;
           if (i !== j) {
