@@ -6,9 +6,10 @@ const PORT = 4187;
 export default defineConfig({
   testDir: './e2e',
   outputDir: '../test-results',
-  // Computations share two cores with the browser: one test at a time, and patience.
-  workers: 1,
-  timeout: 120_000,
+  // Half of a test is waiting, so two share two cores; computations then take their time, hence the patience.
+  workers: 2,
+  fullyParallel: true,
+  timeout: 240_000,
   expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: { ...BROWSER, baseURL: `http://localhost:${PORT}` },

@@ -1,7 +1,7 @@
 import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
 import { SnackbarProvider } from 'notistack';
-import { useMemo } from 'react';
+import { lazy, Suspense, useMemo } from 'react';
 import { Provider } from 'react-redux';
 import { createBrowserRouter } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
@@ -9,15 +9,24 @@ import type { FingoDatabase } from '../storage/database.ts';
 import { BenchPage } from './features/bench/BenchPage.tsx';
 import { DeliverPage } from './features/deliver/DeliverPage.tsx';
 import { ProjectsPage } from './features/projects/ProjectsPage.tsx';
-import { StitchPage } from './features/stitch/StitchPage.tsx';
 import { ProjectGate } from './desk/ProjectGate.tsx';
 import { DatabaseContext } from './store/databaseContext.ts';
 import { useAppSelector, type AppStore } from './store/store.ts';
 import { makeTheme } from './theme/theme.ts';
 
+/** Its chart and its way through many frames are fetched when it is gone to. */
+const StitchPage = lazy(async () => ({ default: (await import('./features/stitch/StitchPage.tsx')).StitchPage }));
+
 const router = createBrowserRouter([
   { path: '/', element: <ProjectsPage /> },
-  { path: '/stitch', element: <StitchPage /> },
+  {
+    path: '/stitch',
+    element: (
+      <Suspense>
+        <StitchPage />
+      </Suspense>
+    ),
+  },
   {
     path: '/p/:id',
     element: <ProjectGate />,

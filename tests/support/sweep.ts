@@ -21,17 +21,15 @@ function hash(x: number, y: number, z: number): number {
   return ((h ^ (h >>> 13)) >>> 0) / 2 ** 32;
 }
 
+const ease = (t: number): number => t * t * (3 - 2 * t);
+const mix = (a: number, b: number, t: number): number => a + t * (b - a);
+
 /** Value noise, 0 to 1. */
 function blobs(x: number, y: number, z: number): number {
   const [x0, y0, z0] = [Math.floor(x), Math.floor(y), Math.floor(z)];
-  const ease = (t: number): number => t * t * (3 - 2 * t);
   const [u, v, w] = [ease(x - x0), ease(y - y0), ease(z - z0)];
-  let sum = 0;
-  for (let k = 0; k < 8; k++) {
-    const [i, j, l] = [k & 1, (k >> 1) & 1, k >> 2];
-    sum += (i ? u : 1 - u) * (j ? v : 1 - v) * (l ? w : 1 - w) * hash(x0 + i, y0 + j, z0 + l);
-  }
-  return sum;
+  const row = (j: number, l: number): number => mix(hash(x0, y0 + j, z0 + l), hash(x0 + 1, y0 + j, z0 + l), u);
+  return mix(mix(row(0, 0), row(1, 0), v), mix(row(0, 1), row(1, 1), v), w);
 }
 
 /** Light (0 to 1, linear) that comes from a direction; `seed` names the world. */

@@ -8,7 +8,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { fileSave } from 'browser-fs-access';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { Quad } from '../../../core/geometry/insetQuad.ts';
 import type { Size } from '../../../core/image/rect.ts';
@@ -26,8 +26,10 @@ import { deliveredSizes, sameSize } from './deliveredSizes.ts';
 import { PlateFields, type PlateChoice } from './PlateFields.tsx';
 import { isSphereSize } from '../../../operations/sphere/requireSphere.ts';
 import { PLANET, sphereDelivery, SphereFields, WHOLE_SPHERE, type SphereChoice } from './SphereFields.tsx';
-import { SpherePreview } from './SpherePreview.tsx';
 import { inBytes } from './inBytes.ts';
+
+/** Drawn with a library of its own, fetched with the first sphere. */
+const SpherePreview = lazy(async () => ({ default: (await import('./SpherePreview.tsx')).SpherePreview }));
 
 /** The quality slider rests this long before the file is made anew. */
 const SETTLE_MS = 300;
@@ -116,7 +118,11 @@ export function DeliverPage() {
             minHeight: 0,
           }}
         >
-          {src && isSphere && choice.kind === 'sphere' && <SpherePreview src={src} />}
+          {src && isSphere && choice.kind === 'sphere' && (
+            <Suspense>
+              <SpherePreview src={src} />
+            </Suspense>
+          )}
           {src && !(isSphere && choice.kind === 'sphere') && (
             <Box
               component="img"

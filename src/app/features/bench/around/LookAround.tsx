@@ -1,4 +1,5 @@
-import { useCallback, useState } from 'react';
+import { lazy, Suspense, useCallback, useState } from 'react';
+import Box from '@mui/material/Box';
 import type { Size } from '../../../../core/image/rect.ts';
 import { useAppDispatch } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
@@ -7,7 +8,10 @@ import { AroundCard, useSphereTurn } from './AroundCard.tsx';
 import { turnByLine } from './levelBy.ts';
 import type { LookControl } from './lookControl.ts';
 import { viewLookedAt } from './looking.ts';
-import { LookAroundView, type Point } from './LookAroundView.tsx';
+import type { Point } from './LookAroundView.tsx';
+
+/** Drawn with a library of its own, fetched with the first sphere. */
+const LookAroundView = lazy(async () => ({ default: (await import('./LookAroundView.tsx')).LookAroundView }));
 
 interface LookAroundProps {
   look: LookControl;
@@ -30,7 +34,9 @@ export function LookAround({ look, isFolded }: LookAroundProps) {
   );
   return (
     <>
-      <LookAroundView look={look} onResize={setScreen} onLine={lineWanted ? levelBy : undefined} />
+      <Suspense fallback={<Box sx={{ flex: 1 }} />}>
+        <LookAroundView look={look} onResize={setScreen} onLine={lineWanted ? levelBy : undefined} />
+      </Suspense>
       {!isFolded && (
         <AroundCard
           look={look}
