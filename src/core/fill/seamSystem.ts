@@ -2,14 +2,17 @@ import type { GridSystem } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
+import { STRONGEST_SCREENING } from './screening.ts';
 import type { Sources } from './sources.ts';
-
-/** How strongly the correction is pulled to zero per pixel: lets tone differences fade over some 1/sqrt(.004) px. */
-const SCREENING = 0.004;
 
 /** Larger steps, in levels, are edges that do not meet rather than differences in tone: inside, and at the rim. */
 const LARGEST_STEP = 32;
 const LARGEST_STEP_AT_RIM = 80;
+/**
+ * Where corrections fade far, a step at the rim this large is let go of, and one half as large still closed: a thing that
+ * touches the hole must not colour all of a plain ground.
+ */
+const LEFT_OPEN = 64;
 
 const within = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
 
@@ -50,8 +53,15 @@ export function blocksOf(box: Rect, side: number): Blocks {
   };
 }
 
-/** The system, and its right-hand sides (LANES values a block), whose solution closes the part's seams. */
-export function seamSystem(copied: CopiedPart, blocks: Blocks): { system: GridSystem; rightSides: Float32Array } {
+/**
+ * The system, and its right-hand sides (LANES values a block), whose solution closes the part's seams; `screening` is how
+ * strongly the correction is pulled to zero at each pixel of the box.
+ */
+export function seamSystem(
+  copied: CopiedPart,
+  blocks: Blocks,
+  screening: Float32Array,
+): { system: GridSystem; rightSides: Float32Array } {
   const { image, unknown, part, box, sources } = copied;
   const { side, top, width, height, columns } = blocks;
   const n = width * height;
@@ -91,10 +101,16 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks): { system: GridSy
   const joinKnown = (i: number, x: number, y: number, u: number, v: number): void => {
     const group = groups[(y - box.y) * box.width + x - box.x]!;
     if (!sources.sample(group, u, v, beside)) return;
-    extra[i]! += outer;
     const q = 4 * (v * image.width + u);
-    for (let c = 0; c < 3; c++)
-      rightSides[LANES * i + c]! += outer * within(data[q + c]! - beside[c]!, LARGEST_STEP_AT_RIM);
+    let largest = 0;
+    for (let c = 0; c < 3; c++) {
+      here[c] = data[q + c]! - beside[c]!;
+      largest = Math.max(largest, Math.abs(here[c]!));
+    }
+    const pull = screening[(y - box.y) * box.width + x - box.x]! / STRONGEST_SCREENING;
+    const hold = outer * Math.max(pull, Math.min(1, 2 - (2 * largest) / LEFT_OPEN));
+    extra[i]! += hold;
+    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += hold * within(here[c]!, LARGEST_STEP_AT_RIM);
   };
 
   const right0 = box.x + box.width - 1;
@@ -107,7 +123,7 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks): { system: GridSy
       const column = columns[x - box.x]!;
       const i = blockRow + column;
       if (part[p]) {
-        extra[i]! += SCREENING;
+        extra[i]! += screening[(y - box.y) * box.width + x - box.x]!;
         if (x < right0 && part[p + 1]) {
           const j = blockRow + columns[x + 1 - box.x]!;
           if (i !== j) {

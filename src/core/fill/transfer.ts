@@ -2,6 +2,7 @@ import { createGridSolver } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import { screeningOf } from './screening.ts';
 import { blocksOf, seamSystem, type Blocks, type CopiedPart } from './seamSystem.ts';
 
 /** The correction of a box of more pixels is solved on blocks, so that there are about as many unknowns. */
@@ -18,7 +19,7 @@ const MOST_UNKNOWNS = 100_000;
 export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
   const { box, sources } = copied;
   const blocks = blocksOf(box, blockSide(box, sources.cell));
-  const { system, rightSides } = seamSystem(copied, blocks);
+  const { system, rightSides } = seamSystem(copied, blocks, screeningOf(copied, out));
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = createGridSolver(system, kernels).solve(rightSides, 1e-2, 8);
   if (blocks.side === 1) addSolution(copied, blocks, solution, out);
