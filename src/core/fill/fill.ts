@@ -5,6 +5,7 @@ import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { withoutPreviews, within, type Task } from '../progress.ts';
+import { alignPieces } from './alignPieces.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { measureMatch, mergeMatchMeasures, type MatchMeasures } from './matchMeasure.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
@@ -193,12 +194,13 @@ function* matchInPicture(
     isWhole
       ? bytes
       : cropMask({ width: image.width, height: image.height, data: bytes as Uint8Array<ArrayBuffer> }, region).data;
+  const searched = isWhole ? image : cropImage(image, region);
   // What earlier parts rebuilt is known, but no donor.
   const allowed = unknown === hole ? donors?.data : donorsOutside(hole, donors?.data);
   const match = yield* within(
     matchRegion(
       {
-        image: isWhole ? image : cropImage(image, region),
+        image: searched,
         hole: inRegion(unknown),
         donors: allowed && inRegion(allowed),
         chosenDonors: donors !== undefined,
@@ -213,7 +215,13 @@ function* matchInPicture(
   );
   clock.lap('match');
   const measures = measureMatch(match.level, match.field, strategy.textureWeight);
-  const cells = cheapestSources(match.level, match.field, match.factor);
+  const cells = alignPieces(
+    searched,
+    inRegion(unknown),
+    match.level.usable,
+    cheapestSources(match.level, match.field, match.factor),
+  );
+  clock.lap('align');
   return { sources: shiftedSources(image, hole, cells, region), measures, choice: choiceOf(match) };
 }
 
@@ -255,7 +263,13 @@ function* matchOnPlane(
   }
   clock.lap('match');
   const measures = measureMatch(match.level, match.field, strategy.textureWeight);
-  const cells = cheapestSources(match.level, match.field, match.factor);
+  const cells = alignPieces(
+    view.image,
+    view.hole,
+    match.level.usable,
+    cheapestSources(match.level, match.field, match.factor),
+  );
+  clock.lap('align');
   return { sources: planeSources(image, hole, view, cells), measures, choice: choiceOf(match) };
 }
 

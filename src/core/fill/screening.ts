@@ -3,48 +3,52 @@ import { lumaAt } from '../image/luma.ts';
 import type { CopiedPart } from './seamSystem.ts';
 
 /** How strongly the tone correction is pulled to zero per pixel in lively texture: it fades over some 1/sqrt(.004) px. */
-export const STRONGEST_SCREENING = 0.004;
+const STRONGEST_SCREENING = 0.004;
 /** Where nothing would hide a step, it fades over up to so many times as far. */
 const FARTHER = 16;
-/** Levels that luma rises and falls over eight px from which on texture counts as lively. */
+/** Levels that luma rises and falls over two squares from which on texture counts as lively. */
 const LIVELY_RISE = 16;
-/** Grain is smoothed away over this, px; liveliness is taken over that. */
-const GRAIN_PX = 2;
-const AROUND_PX = 16;
-const REACH_PX = 4;
+/** Squares of so many px, over which grain averages out; liveliness is taken over so many of them around. */
+const SQUARE_PX = 4;
+const SQUARES_AROUND = 4;
 
-/** The pull for each pixel of the part's box: weaker the smoother what was copied there is (`out`, RGBA of the box). */
-export function screeningOf({ image, part, box }: CopiedPart, out: Uint8ClampedArray): Float32Array {
-  const { width, height } = box;
-  const inside = new Float32Array(width * height);
+/** The pull at each pixel (x, y of the region). */
+export type Screening = (x: number, y: number) => number;
+
+/** Pulls that are the weaker the smoother what was copied there is (`out`, RGBA of the part's box). */
+export function screeningOf({ image, part, box }: CopiedPart, out: Uint8ClampedArray): Screening {
+  const width = Math.ceil(box.width / SQUARE_PX);
+  const height = Math.ceil(box.height / SQUARE_PX);
   const luma = new Float32Array(width * height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      if (!part[(y + box.y) * image.width + x + box.x]) continue;
-      inside[i] = 1;
-      luma[i] = lumaAt(out, 4 * i);
+  const count = new Float32Array(width * height);
+  for (let y = 0; y < box.height; y++) {
+    const row = (y + box.y) * image.width + box.x;
+    const squares = Math.floor(y / SQUARE_PX) * width;
+    for (let x = 0; x < box.width; x++) {
+      if (!part[row + x]) continue;
+      const i = squares + Math.floor(x / SQUARE_PX);
+      luma[i] = luma[i]! + lumaAt(out, 4 * (y * box.width + x));
+      count[i] = count[i]! + 1;
     }
   }
-  const mean = (plane: Float32Array<ArrayBuffer>, radius: number): Float32Array<ArrayBuffer> => {
-    const sum = blurPlane(plane, width, height, radius);
-    const share = blurPlane(inside, width, height, radius);
-    return sum.map((value, i) => (share[i]! > 0 ? value / share[i]! : 0));
-  };
-  const smooth = mean(luma, GRAIN_PX);
+  const inside = count.map((n) => (n > 0 ? 1 : 0));
   const rise = new Float32Array(width * height);
+  const far = (a: number, b: number): number =>
+    count[a]! > 0 && count[b]! > 0 ? Math.abs(luma[a]! / count[a]! - luma[b]! / count[b]!) : 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
-      if (!inside[i]) continue;
-      const far = (j: number, k: number): number => (inside[j] && inside[k] ? Math.abs(smooth[j]! - smooth[k]!) : 0);
-      const across = far(i - Math.min(REACH_PX, x), i + Math.min(REACH_PX, width - 1 - x));
-      const down = far(i - width * Math.min(REACH_PX, y), i + width * Math.min(REACH_PX, height - 1 - y));
+      if (count[i] === 0) continue;
+      const across = far(i - Math.min(1, x), i + Math.min(1, width - 1 - x));
+      const down = far(i - width * Math.min(1, y), i + width * Math.min(1, height - 1 - y));
       rise[i] = across + down;
     }
   }
-  const least = 1 / FARTHER ** 2;
-  return mean(rise, AROUND_PX).map(
-    (value) => STRONGEST_SCREENING * Math.max(least, Math.min(1, (value / LIVELY_RISE) ** 2)),
-  );
+  const sum = blurPlane(rise, width, height, SQUARES_AROUND);
+  const share = blurPlane(inside, width, height, SQUARES_AROUND);
+  const pull = sum.map((value, i) => {
+    const around = share[i]! > 0 ? value / share[i]! : 0;
+    return STRONGEST_SCREENING * Math.max(1 / FARTHER ** 2, Math.min(1, (around / LIVELY_RISE) ** 2));
+  });
+  return (x, y) => pull[Math.floor((y - box.y) / SQUARE_PX) * width + Math.floor((x - box.x) / SQUARE_PX)]!;
 }

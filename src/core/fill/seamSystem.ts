@@ -2,19 +2,18 @@ import type { GridSystem } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
-import { STRONGEST_SCREENING } from './screening.ts';
+import type { Screening } from './screening.ts';
 import type { Sources } from './sources.ts';
 
-/** Larger steps, in levels, are edges that do not meet rather than differences in tone: inside, and at the rim. */
+/** Inside the hole, larger steps, in levels, are edges that do not meet rather than differences in tone. */
 const LARGEST_STEP = 32;
-const LARGEST_STEP_AT_RIM = 80;
 /**
- * Where corrections fade far, a step at the rim this large is let go of, and one half as large still closed: a thing that
- * touches the hole must not colour all of a plain ground.
+ * At the rim a step this large is let go of, and one half as large still closed: neither a thing that touches the hole nor
+ * a line that ends there may colour what lies around.
  */
 const LEFT_OPEN = 64;
 
-const within = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
+const limited = (step: number): number => Math.max(-LARGEST_STEP, Math.min(LARGEST_STEP, step));
 
 /** A part of the hole with what was copied into it. */
 export interface CopiedPart {
@@ -60,7 +59,7 @@ export function blocksOf(box: Rect, side: number): Blocks {
 export function seamSystem(
   copied: CopiedPart,
   blocks: Blocks,
-  screening: Float32Array,
+  screening: Screening,
 ): { system: GridSystem; rightSides: Float32Array } {
   const { image, unknown, part, box, sources } = copied;
   const { side, top, width, height, columns } = blocks;
@@ -92,7 +91,7 @@ export function seamSystem(
     if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
     for (let c = 0; c < 3; c++) {
-      const rise = inner * within(0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!), LARGEST_STEP);
+      const rise = inner * limited(0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!));
       rightSides[LANES * i + c]! += rise;
       rightSides[LANES * j + c]! -= rise;
     }
@@ -107,10 +106,9 @@ export function seamSystem(
       here[c] = data[q + c]! - beside[c]!;
       largest = Math.max(largest, Math.abs(here[c]!));
     }
-    const pull = screening[(y - box.y) * box.width + x - box.x]! / STRONGEST_SCREENING;
-    const hold = outer * Math.max(pull, Math.min(1, 2 - (2 * largest) / LEFT_OPEN));
+    const hold = outer * Math.max(0, Math.min(1, 2 - (2 * largest) / LEFT_OPEN));
     extra[i]! += hold;
-    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += hold * within(here[c]!, LARGEST_STEP_AT_RIM);
+    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += hold * here[c]!;
   };
 
   const right0 = box.x + box.width - 1;
@@ -123,7 +121,7 @@ export function seamSystem(
       const column = columns[x - box.x]!;
       const i = blockRow + column;
       if (part[p]) {
-        extra[i]! += screening[(y - box.y) * box.width + x - box.x]!;
+        extra[i]! += screening(x, y);
         if (x < right0 && part[p + 1]) {
           const j = blockRow + columns[x + 1 - box.x]!;
           if (i !== j) {
