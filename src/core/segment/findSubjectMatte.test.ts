@@ -64,3 +64,28 @@ test('strokes are obeyed: what they give to the subject or to the ground stays t
   expect(mean(subject)).toBeGreaterThan(200);
   expect(mean(ground)).toBeLessThan(40);
 });
+
+test('a short stroke speaks for all that is like it nearby, and for nothing else', () => {
+  const isWindow = (x: number, y: number) => (x - 100) ** 2 + (y - 96) ** 2 < 20 ** 2;
+  const grain = noise(9, 8);
+  const plain = scene();
+  const image = pictureOf(SIZE, SIZE, (x, y) => {
+    const g = grain();
+    if (isWindow(x, y)) return [60 + g, 90 + g, 170 + g];
+    return [0, 1, 2].map((c) => plain.data[4 * (y * SIZE + x) + c]!) as [number, number, number];
+  });
+  const ground = maskOf(SIZE, SIZE, (x, y) => (x - 100) ** 2 + (y - 96) ** 2 < 7 ** 2);
+  const strokes = { subject: maskOf(SIZE, SIZE, () => false), ground };
+  const before = findSubjectMatte(image, LOOSE, { generosity: 0 }, kernels);
+  const after = findSubjectMatte(image, LOOSE, { generosity: 0, strokes }, kernels);
+  let [opened, changed, window] = [0, 0, 0];
+  for (let i = 0; i < SIZE * SIZE; i++) {
+    const flipped = before.data[i]! >= 128 !== after.data[i]! >= 128;
+    if (isWindow(i % SIZE, Math.floor(i / SIZE))) {
+      window++;
+      if (after.data[i]! < 128) opened++;
+    } else if (flipped) changed++;
+  }
+  expect(opened / window).toBeGreaterThan(0.9);
+  expect(changed / window).toBeLessThan(0.1);
+});

@@ -3,6 +3,7 @@ import { createGridSolver } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { areaOf, type Mask } from '../mask/mask.ts';
 import { createRandom } from '../numeric/random.ts';
 import { FEATURES, fitMixture, logDensity, type ColourMixture } from './colourMixture.ts';
@@ -34,9 +35,17 @@ const DEPTH_WEIGHT = 2.5;
 const NEUTRAL_DEPTH = 0.6;
 const PRIOR_WEIGHT = 0.06;
 const LOWEST_DENSITY = -16;
-/** Strokes are obeyed, and teach more than other pixels. */
+/** Strokes are obeyed. */
 const STROKE_WEIGHT = 1000;
-const STROKE_SAMPLES = 6;
+/** How firmly what was found holds out against what lies beside it when strokes correct it. */
+const FIRMNESS = 0.3;
+/** As a share of the mark's size (square root of its area): so far strokes speak for what is like them. */
+const STROKE_REACH = 0.2;
+/** So many times (logarithm) less likely than what was stroked itself, a pixel counts e times less. */
+const LIKENESS_FALLOFF = 1.5;
+const MOST_LIKENESS = 6;
+/** One component for so many stroked pixels, up to `COMPONENTS`. */
+const STROKED_A_COMPONENT = 20;
 
 export interface SubjectOptions {
   /** -1 = only what surely is the subject ... 1 = doubtful parts belong to it. */
@@ -53,7 +62,8 @@ export interface SubjectOptions {
  * Segmentation Using Prior Models, CVPR, 2005) on a reduced image, its edge carried to full resolution by a guided
  * filter. What a ground looks like in shadow is counted as ground. Nothing outside the mark is subject.
  *
- * Where nothing in the mark stands out from its ring (or everything does), the mark itself is returned.
+ * Where nothing in the mark stands out from its ring (or everything does), the mark itself is returned. Strokes correct
+ * what was found without them, near them and in what is like them.
  */
 export function findSubjectMatte(image: RasterImage, mark: Mask, options: SubjectOptions, kernels: Kernels): Mask {
   requireSameSize(image, mark, 'The mark');
@@ -61,10 +71,12 @@ export function findSubjectMatte(image: RasterImage, mark: Mask, options: Subjec
   const scene = describeScene(reduceMarked(image, mark, factor), options.strokes, factor);
   const strange = strangeness(scene);
   const subject = strange && bestSubject(scene, strange, options.generosity, kernels);
-  if (!strange || !subject || !standsOut(scene, strange, subject)) return mark;
-  const matte = leadMatte(image, mark, { width: scene.width, height: scene.height, values: subject, factor });
-  // Who stroked has looked: what comes of it counts, however little it is.
-  if (options.strokes) return matte;
+  const found = strange && subject && standsOut(scene, strange, subject) ? subject : undefined;
+  const { width, height } = scene;
+  const lead = (values: Float32Array): Mask => leadMatte(image, mark, { width, height, values, factor });
+  if (options.strokes) return lead(correctByStrokes(scene, found ?? scene.marked, kernels));
+  if (!found) return mark;
+  const matte = lead(found);
   const share = areaOf(matte) / Math.max(1, areaOf(mark));
   return share < 0.02 || share > 0.97 ? mark : matte;
 }
@@ -81,19 +93,13 @@ interface Strangeness {
 
 /** Measures everything marked against the colours of the ring; undefined where there is no ring. */
 function strangeness(scene: SubjectScene): Strangeness | undefined {
-  const { width, height, marked, ring, said, stride } = scene;
+  const { width, height, marked, ring, stride } = scene;
   const n = width * height;
   const features = describePixels(scene, PLACE_WEIGHT * FIRST_PLACE_WEIGHT);
   const samples: number[] = [];
-  const weights: number[] = [];
-  for (let i = 0; i < n; i++) {
-    if (said[i] === 2) weights.push(STROKE_SAMPLES / stride);
-    else if (ring[i] && i % stride === 0) weights.push(1);
-    else continue;
-    samples.push(i);
-  }
+  for (let i = 0; i < n; i += stride) if (ring[i]) samples.push(i);
   if (samples.length < 10 * COMPONENTS) return undefined;
-  const ground = mixture(features, samples, weights);
+  const ground = mixture(features, samples);
   const ofRing = Float32Array.from(samples, (i) => logDensity(ground, features, FEATURES * i)).sort();
   const likelihood = new Float32Array(n);
   const shaded = new Float32Array(n);
@@ -110,8 +116,11 @@ function strangeness(scene: SubjectScene): Strangeness | undefined {
   };
 }
 
-const mixture = (features: Float32Array, samples: number[], weights: number[]): ColourMixture =>
-  fitMixture(features, Int32Array.from(samples), Float32Array.from(weights), COMPONENTS, createRandom(7));
+/** Where no weights are given all samples count alike. */
+function mixture(features: Float32Array, samples: number[], weights?: number[], most = COMPONENTS): ColourMixture {
+  const counted = weights ? Float32Array.from(weights) : new Float32Array(samples.length).fill(1);
+  return fitMixture(features, Int32Array.from(samples), counted, most, createRandom(7));
+}
 
 /** Area over that of the convex hull from which on a thing counts as solid. */
 const SOLID = 0.88;
@@ -151,9 +160,8 @@ function segment(
   generosity: number,
   kernels: Kernels,
 ): Float32Array {
-  const { width, height, features, marked, depth, said, edges } = scene;
+  const { width, height, features, marked, depth, edges } = scene;
   const n = width * height;
-  const { right, down } = edges;
   let probability = start;
   for (let round = 0; round < ROUNDS; round++) {
     const models = learn(scene, strange, probability);
@@ -161,11 +169,6 @@ function segment(
     const extra = edges.toUnmarked.slice();
     const rightSide = new Float32Array(n * LANES);
     for (let i = 0; i < n; i++) {
-      if (said[i]) {
-        extra[i]! += STROKE_WEIGHT;
-        rightSide[LANES * i] = said[i] === 1 ? STROKE_WEIGHT : 0;
-        continue;
-      }
       if (marked[i]! < 0.5) continue;
       const asSubject = Math.max(LOWEST_DENSITY, logDensity(models.subject, features, FEATURES * i));
       const asGround = Math.max(
@@ -180,11 +183,69 @@ function segment(
       extra[i]! += PRIOR_WEIGHT;
       rightSide[LANES * i] = PRIOR_WEIGHT / (1 + Math.exp(-evidence));
     }
-    kernels.reset();
-    const solved = createGridSolver({ width, height, right, down, extra }, kernels).solve(rightSide, 5e-3, 10);
-    probability = Float32Array.from(marked, (share, i) => (share >= 0.5 || said[i] === 1 ? solved[LANES * i]! : 0));
+    probability = walk(scene, extra, rightSide, kernels);
   }
   return probability;
+}
+
+/** The random walker's probabilities, for the pulls (`extra`) and what each pixel is pulled to times its pull. */
+function walk(
+  { width, height, marked, said, edges: { right, down } }: SubjectScene,
+  extra: Float32Array,
+  rightSide: Float32Array,
+  kernels: Kernels,
+): Float32Array {
+  kernels.reset();
+  const solved = createGridSolver({ width, height, right, down, extra }, kernels).solve(rightSide, 5e-3, 10);
+  return Float32Array.from(marked, (share, i) => (share >= 0.5 || said[i] === 1 ? solved[LANES * i]! : 0));
+}
+
+/**
+ * What was found, corrected by strokes: they are obeyed, and so is what is like them and lies near them; the rest stays
+ * as it was.
+ */
+function correctByStrokes(scene: SubjectScene, found: Float32Array, kernels: Kernels): Float32Array {
+  const { width, height, marked, said, edges } = scene;
+  const n = width * height;
+  const likeSubject = likeness(scene, 1);
+  const likeGround = likeness(scene, 2);
+  const extra = edges.toUnmarked.slice();
+  const rightSide = new Float32Array(n * LANES);
+  for (let i = 0; i < n; i++) {
+    if (said[i]) {
+      extra[i]! += STROKE_WEIGHT;
+      rightSide[LANES * i] = said[i] === 1 ? STROKE_WEIGHT : 0;
+    } else if (marked[i]! >= 0.5) {
+      const subject = likeSubject(i);
+      extra[i]! += FIRMNESS;
+      rightSide[LANES * i] = (FIRMNESS * (found[i]! + subject)) / (1 + subject + likeGround(i));
+    }
+  }
+  return walk(scene, extra, rightSide, kernels);
+}
+
+/**
+ * How much a pixel is like what strokes of one side cover, the farther the less: 1 beside them with a colour like their
+ * least likely ones, e^6 at most.
+ */
+function likeness(scene: SubjectScene, side: number): (i: number) => number {
+  const { width, height, marked, said } = scene;
+  const stroked: number[] = [];
+  said.forEach((value, i) => value === side && stroked.push(i));
+  const components = Math.min(COMPONENTS, Math.floor(stroked.length / STROKED_A_COMPONENT));
+  if (components === 0) return () => 0;
+  const features = describePixels(scene, 0);
+  const model = mixture(features, stroked, undefined, components);
+  const own = Float32Array.from(stroked, (i) => logDensity(model, features, FEATURES * i)).sort();
+  const least = own[Math.floor(0.05 * own.length)]!;
+  const strokes = { width, height, data: Uint8Array.from(said, (value) => (value === side ? 255 : 0)) };
+  const squaredDistance = squaredDistanceTo(strokes, true);
+  const squaredReach = STROKE_REACH ** 2 * marked.reduce((sum, share) => sum + share, 0);
+  return (i) => {
+    const ratio = Math.min(MOST_LIKENESS, (logDensity(model, features, FEATURES * i) - least) / LIKENESS_FALLOFF);
+    // So unlikely that it can't be told any more.
+    return Number.isNaN(ratio) ? 0 : Math.exp(ratio - squaredDistance[i]! / squaredReach);
+  };
 }
 
 /**
@@ -192,20 +253,19 @@ function segment(
  * lest a piece of ground, once taken for it, stays.
  */
 function learn(
-  { width, height, features, marked, ring, said, stride }: SubjectScene,
+  { width, height, features, marked, ring, stride }: SubjectScene,
   { likelihood, low, usual }: Strangeness,
   probability: Float32Array,
 ): { subject: ColourMixture; ground: ColourMixture } | undefined {
   const subject = { samples: [] as number[], weights: [] as number[] };
   const ground = { samples: [] as number[], weights: [] as number[] };
-  for (let i = 0; i < width * height; i++) {
-    if (!said[i] && i % stride !== 0) continue;
-    const isSubject = said[i] === 1 || (said[i] !== 2 && marked[i]! >= 0.5 && probability[i]! > 0.5);
-    const side = isSubject ? subject : marked[i]! >= 0.5 || ring[i] || said[i] ? ground : undefined;
+  for (let i = 0; i < width * height; i += stride) {
+    const isSubject = marked[i]! >= 0.5 && probability[i]! > 0.5;
+    const side = isSubject ? subject : marked[i]! >= 0.5 || ring[i] ? ground : undefined;
     if (!side) continue;
-    const trust = isSubject ? Math.max(0.02, Math.min(1, (usual - likelihood[i]!) / Math.max(1e-6, usual - low))) : 1;
     side.samples.push(i);
-    side.weights.push(said[i] ? STROKE_SAMPLES / stride : trust);
+    const trust = Math.max(0.02, Math.min(1, (usual - likelihood[i]!) / Math.max(1e-6, usual - low)));
+    side.weights.push(isSubject ? trust : 1);
   }
   if (subject.samples.length < 5 * COMPONENTS || ground.samples.length < 5 * COMPONENTS) return undefined;
   return {
@@ -218,11 +278,10 @@ function learn(
 const LEAST_CONTRAST = 0.4;
 
 /** Whether what was found really has other colours than the ground, rather than being a blotch of its grain. */
-function standsOut({ marked, said }: SubjectScene, { likelihood }: Strangeness, probability: Float32Array): boolean {
+function standsOut({ marked }: SubjectScene, { likelihood }: Strangeness, probability: Float32Array): boolean {
   const sum = [0, 0];
   const count = [0, 0];
   for (let i = 0; i < marked.length; i++) {
-    if (said[i] === 1) return true;
     if (marked[i]! < 0.5) continue;
     const side = probability[i]! > 0.5 ? 1 : 0;
     sum[side]! += Math.max(LOWEST_DENSITY, likelihood[i]!);
