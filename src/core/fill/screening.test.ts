@@ -1,6 +1,6 @@
 import { noise, pictureOf } from '../../../tests/support/pictures.ts';
-import type { CopiedPart } from './seamSystem.ts';
-import { screeningOf, type Screening } from './screening.ts';
+import { screeningOf } from './screening.ts';
+import type { CopiedPart, Screening } from './seamSystem.ts';
 
 const [WIDTH, HEIGHT] = [200, 80];
 

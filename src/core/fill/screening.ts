@@ -1,6 +1,6 @@
 import { blurPlane } from '../image/boxBlur.ts';
 import { lumaAt } from '../image/luma.ts';
-import type { CopiedPart } from './seamSystem.ts';
+import type { CopiedPart, Screening } from './seamSystem.ts';
 
 /** How strongly the tone correction is pulled to zero per pixel in lively texture: it fades over some 1/sqrt(.004) px. */
 const STRONGEST_SCREENING = 0.004;
@@ -11,9 +11,6 @@ const LIVELY_RISE = 16;
 /** Squares of so many px, over which grain averages out; liveliness is taken over so many of them around. */
 const SQUARE_PX = 4;
 const SQUARES_AROUND = 4;
-
-/** The pull at each pixel (x, y of the region). */
-export type Screening = (x: number, y: number) => number;
 
 /** Pulls that are the weaker the smoother what was copied there is (`out`, RGBA of the part's box). */
 export function screeningOf({ image, part, box }: CopiedPart, out: Uint8ClampedArray): Screening {

@@ -2,7 +2,6 @@ import type { GridSystem } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
-import type { Screening } from './screening.ts';
 import type { Sources } from './sources.ts';
 
 /** Inside the hole, larger steps, in levels, are edges that do not meet rather than differences in tone. */
@@ -25,6 +24,9 @@ export interface CopiedPart {
   box: Rect;
   sources: Sources;
 }
+
+/** How strongly the correction is pulled to zero at a pixel (x, y of the region). */
+export type Screening = (x: number, y: number) => number;
 
 /** Square blocks of pixels that share one unknown of the correction, lined up with the region's origin. */
 export interface Blocks {
@@ -54,7 +56,7 @@ export function blocksOf(box: Rect, side: number): Blocks {
 
 /**
  * The system, and its right-hand sides (LANES values a block), whose solution closes the part's seams; `screening` is how
- * strongly the correction is pulled to zero at each pixel of the box.
+ * strongly it is held back at each pixel.
  */
 export function seamSystem(
   copied: CopiedPart,
