@@ -1,9 +1,7 @@
 import { blurPlane } from '../image/boxBlur.ts';
 import { lumaAt } from '../image/luma.ts';
-import type { CopiedPart, Screening } from './seamSystem.ts';
+import { STRONGEST_SCREENING, type CopiedPart, type Screening } from './seamSystem.ts';
 
-/** How strongly the tone correction is pulled to zero per pixel in lively texture: it fades over some 1/sqrt(.004) px. */
-const STRONGEST_SCREENING = 0.004;
 /** Where nothing would hide a step, it fades over up to so many times as far. */
 const FARTHER = 16;
 /** Levels that luma rises and falls over two squares from which on texture counts as lively. */

@@ -7,12 +7,16 @@ import type { Sources } from './sources.ts';
 /** Inside the hole, larger steps, in levels, are edges that do not meet rather than differences in tone. */
 const LARGEST_STEP = 32;
 /**
- * At the rim a step this large is let go of, and one half as large still closed: neither a thing that touches the hole nor
- * a line that ends there may colour what lies around.
+ * At the rim a step this far from those around it is let go of, and one half as far still closed: a line that ends there is
+ * no difference in tone, and leaves a bright or dark spot if it is taken for one. Where corrections fade far, so large a
+ * step by itself is let go of, too: a thing that touches the hole must not colour all of a plain ground.
  */
 const LEFT_OPEN = 64;
+/** Steps are compared with their mean over squares of so many px. */
+const AROUND_PX = 32;
+const LARGEST_STEP_AT_RIM = 80;
 
-const limited = (step: number): number => Math.max(-LARGEST_STEP, Math.min(LARGEST_STEP, step));
+const limited = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
 
 /** A part of the hole with what was copied into it. */
 export interface CopiedPart {
@@ -24,6 +28,9 @@ export interface CopiedPart {
   box: Rect;
   sources: Sources;
 }
+
+/** How strongly corrections are pulled to zero per pixel in lively texture: they fade over some 1/sqrt(.004) px. */
+export const STRONGEST_SCREENING = 0.004;
 
 /** How strongly the correction is pulled to zero at a pixel (x, y of the region). */
 export type Screening = (x: number, y: number) => number;
@@ -93,28 +100,58 @@ export function seamSystem(
     if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
     for (let c = 0; c < 3; c++) {
-      const rise = inner * limited(0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!));
+      const rise = inner * limited(0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!), LARGEST_STEP);
       rightSides[LANES * i + c]! += rise;
       rightSides[LANES * j + c]! -= rise;
     }
   };
+  const squares = Math.ceil(box.width / AROUND_PX) + 1;
+  const squareAt = (x: number, y: number): number =>
+    4 * (Math.floor((y - box.y) / AROUND_PX) * squares + Math.floor((x - box.x) / AROUND_PX));
+  /** Of each square the sum of its rim's steps in three channels, and how many there are. */
+  const sums = new Float32Array(4 * squares * (Math.ceil(box.height / AROUND_PX) + 1));
+  /** The step, in `here`, from pixel (x, y) to the known pixel (u, v); false where it can't be told. */
+  const stepToKnown = (x: number, y: number, u: number, v: number): boolean => {
+    if (!sources.sample(groups[(y - box.y) * box.width + x - box.x]!, u, v, beside)) return false;
+    const q = 4 * (v * image.width + u);
+    for (let c = 0; c < 3; c++) here[c] = data[q + c]! - beside[c]!;
+    return true;
+  };
+  const addStep = (x: number, y: number, u: number, v: number): void => {
+    if (!stepToKnown(x, y, u, v)) return;
+    const at = squareAt(x, y);
+    for (let c = 0; c < 3; c++) sums[at + c]! += here[c]!;
+    sums[at + 3]! += 1;
+  };
   /** Pixel (x, y) of block i beside the known pixel (u, v). */
   const joinKnown = (i: number, x: number, y: number, u: number, v: number): void => {
-    const group = groups[(y - box.y) * box.width + x - box.x]!;
-    if (!sources.sample(group, u, v, beside)) return;
-    const q = 4 * (v * image.width + u);
-    let largest = 0;
+    if (!stepToKnown(x, y, u, v)) return;
+    const at = squareAt(x, y);
+    let [step, apart] = [0, 0];
     for (let c = 0; c < 3; c++) {
-      here[c] = data[q + c]! - beside[c]!;
-      largest = Math.max(largest, Math.abs(here[c]!));
+      step = Math.max(step, Math.abs(here[c]!));
+      apart = Math.max(apart, Math.abs(here[c]! - sums[at + c]! / sums[at + 3]!));
     }
-    const hold = outer * Math.max(0, Math.min(1, 2 - (2 * largest) / LEFT_OPEN));
+    const lively = screening(x, y) / STRONGEST_SCREENING;
+    const strangeness = lively * apart + (1 - lively) * step;
+    const hold = outer * Math.max(0, Math.min(1, 2 - (2 * strangeness) / LEFT_OPEN));
     extra[i]! += hold;
-    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += hold * here[c]!;
+    for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += hold * limited(here[c]!, LARGEST_STEP_AT_RIM);
   };
 
   const right0 = box.x + box.width - 1;
   const bottom = box.y + box.height - 1;
+  const isKnown = (u: number, v: number): boolean =>
+    u >= 0 && v >= 0 && u < image.width && v < image.height && unknown[v * image.width + u] === 0;
+  for (let y = box.y; y <= bottom; y++) {
+    for (let x = box.x; x <= right0; x++) {
+      if (!part[y * image.width + x]) continue;
+      if (isKnown(x + 1, y)) addStep(x, y, x + 1, y);
+      if (isKnown(x, y + 1)) addStep(x, y, x, y + 1);
+      if (isKnown(x - 1, y)) addStep(x, y, x - 1, y);
+      if (isKnown(x, y - 1)) addStep(x, y, x, y - 1);
+    }
+  }
   for (let y = box.y; y <= bottom; y++) {
     const blockRow = (Math.floor(y / side) - top) * width;
     const blockBelow = (Math.floor((y + 1) / side) - top) * width;
