@@ -10,8 +10,6 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   timeout: 240_000,
-  // On a busy machine a hand can be quicker than the page; what passes at the second go is listed as flaky.
-  retries: 1,
   expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: '../test-results/e2e.json' }]],
   use: { ...BROWSER, baseURL: `http://localhost:${PORT}` },

@@ -20,6 +20,8 @@ export const savesSettled = (): Promise<void> => lastWrite;
  */
 export function startAutosave(store: AppStore, db: FingoDatabase, notes: Notes): () => Promise<void> {
   let saved: Project | undefined = store.getState().bench.project;
+  /** What the database surely has. */
+  let stored = saved;
   let timer: ReturnType<typeof setTimeout> | undefined;
 
   const save = (): Promise<void> => {
@@ -35,6 +37,7 @@ export function startAutosave(store: AppStore, db: FingoDatabase, notes: Notes):
       .then(() => saveProject(db, written))
       .then(
         () => {
+          stored = project;
           if (saved === project) dropNote(notes, project.id);
         },
         // Tried again with the next change.
@@ -50,7 +53,12 @@ export function startAutosave(store: AppStore, db: FingoDatabase, notes: Notes):
     if (project && project.steps !== saved?.steps) void save();
     else timer ??= setTimeout(() => void save(), REST_MS);
   });
-  const onHide = (): void => void save();
+  const onHide = (): void => {
+    // The write may be broken off: a mark just drawn is noted, too.
+    const project = store.getState().bench.project;
+    if (project && project !== stored) noteSteps(notes, { ...project, updatedAt: Date.now() });
+    void save();
+  };
   addEventListener('pagehide', onHide);
   document.addEventListener('visibilitychange', onHide);
   return () => {
