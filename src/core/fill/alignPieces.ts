@@ -1,5 +1,6 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { CellShifts } from './offsetField.ts';
+import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 
 /** What both sides would show is compared over so many pixels beyond a seam. */
 const BAND_PX = 3;
@@ -7,18 +8,14 @@ const ROUNDS = 3;
 /** A piece moves only if what differs at its seams becomes less by this share. */
 const WORTHWHILE = 0.05;
 const LARGEST_MOVE_PX = 6;
+/** Where it should go is looked for with one of so many of the pixels compared first. */
+const ROUGHLY_EVERY = 4;
 /** Of a longer rim so many pixels, evenly, stand for all. */
 const MOST_SEAMS = 64;
-/** Stands for the known pixels around the hole. */
-const KNOWN = -1;
 /** Numbers by which a seam is told: a pixel of the piece, what added to its index leads beyond, the piece there or `KNOWN`. */
 const SEAM = 3;
 
-/** Cells that touch and are copied with one shift. */
-interface Piece {
-  cells: number[];
-  dx: number;
-  dy: number;
+interface SeamedPiece extends Piece {
   seams: Int32Array;
   /** The share of its seams that is with known pixels. */
   known: number;
@@ -35,32 +32,41 @@ interface Piece {
 export function alignPieces(image: RasterImage, hole: Uint8Array, usable: Uint8Array, cells: CellShifts): CellShifts {
   const { factor } = cells;
   if (factor === 1) return cells;
-  const pieces = piecesOf(cells, hole, image.width);
+  const pieces = seamedPieces(cells, hole, image.width);
+  const compared = comparison(pieces);
   const reach = Math.min(LARGEST_MOVE_PX, Math.ceil(factor / 2));
   const inTurn = pieces.filter(({ seams }) => seams.length > 0).sort((a, b) => b.known - a.known);
   const homes = new Map(inTurn.map((piece) => [piece, { dx: piece.dx, dy: piece.dy }]));
   let unsettled = new Set(inTurn);
   for (let round = 0; round < ROUNDS && unsettled.size > 0; round++) {
-    const next = new Set<Piece>();
+    const next = new Set<SeamedPiece>();
     for (const piece of inTurn) {
       if (!unsettled.has(piece)) continue;
       const home = homes.get(piece)!;
       const from = { dx: piece.dx, dy: piece.dy };
-      let least = (1 - WORTHWHILE) * mismatch(image, hole, pieces, piece, from.dx, from.dy);
-      const consider = (dx: number, dy: number): void => {
+      readSurroundings(image, hole, pieces, piece, compared);
+      const consider = (dx: number, dy: number, every: number, least: number): number => {
         if (Math.abs(dx - home.dx) > reach || Math.abs(dy - home.dy) > reach || !isUsable(piece, dx, dy, usable, cells))
-          return;
-        const cost = mismatch(image, hole, pieces, piece, dx, dy);
-        if (cost >= least) return;
-        least = cost;
+          return least;
+        const cost = mismatch(image, hole, compared, dx, dy, every);
+        if (cost >= least) return least;
         piece.dx = dx;
         piece.dy = dy;
+        return cost;
       };
+      let roughly = mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY);
       for (let v = -reach; v <= reach; v += 2) {
-        for (let u = -reach; u <= reach; u += 2) consider(home.dx + u, home.dy + v);
+        for (let u = -reach; u <= reach; u += 2) {
+          roughly = consider(home.dx + u, home.dy + v, ROUGHLY_EVERY, roughly);
+        }
       }
       const around = { dx: piece.dx, dy: piece.dy };
-      for (let k = 0; k < 9; k++) consider(around.dx + (k % 3) - 1, around.dy + Math.floor(k / 3) - 1);
+      piece.dx = from.dx;
+      piece.dy = from.dy;
+      let least = (1 - WORTHWHILE) * mismatch(image, hole, compared, from.dx, from.dy, 1);
+      for (let k = 0; k < 9; k++) {
+        least = consider(around.dx + (k % 3) - 1, around.dy + Math.floor(k / 3) - 1, 1, least);
+      }
       if (piece.dx === from.dx && piece.dy === from.dy) continue;
       for (let k = 2; k < piece.seams.length; k += SEAM) {
         if (piece.seams[k] !== KNOWN) next.add(pieces[piece.seams[k]!]!);
@@ -79,44 +85,67 @@ export function alignPieces(image: RasterImage, hole: Uint8Array, usable: Uint8A
   return { ...cells, dx, dy };
 }
 
-/**
- * The variance of the difference between what a piece, shifted by (dx, dy), and its surroundings would show; green stands
- * for luma.
- */
-function mismatch(
+/** The pixels that a piece is compared over, and the green levels that its surroundings show there. */
+interface Comparison {
+  pixels: Int32Array;
+  levels: Uint8Array;
+  count: number;
+}
+
+/** Room for the longest comparison. */
+function comparison(pieces: readonly SeamedPiece[]): Comparison {
+  const most = 2 * BAND_PX * pieces.reduce((longest, { seams }) => Math.max(longest, seams.length / SEAM), 0);
+  return { pixels: new Int32Array(most), levels: new Uint8Array(most), count: 0 };
+}
+
+function readSurroundings(
   { data, width }: RasterImage,
   hole: Uint8Array,
-  pieces: readonly Piece[],
-  { seams }: Piece,
-  dx: number,
-  dy: number,
-): number {
-  const own = dy * width + dx;
-  let [sum, squares, count] = [0, 0, 0];
+  pieces: readonly SeamedPiece[],
+  { seams }: SeamedPiece,
+  out: Comparison,
+): void {
+  out.count = 0;
   for (let k = 0; k < seams.length; k += SEAM) {
-    const pixel = seams[k]!;
     const step = seams[k + 1]!;
     const beyond = seams[k + 2]!;
     const other = beyond === KNOWN ? 0 : pieces[beyond]!.dy * width + pieces[beyond]!.dx;
     // On the piece's own side there is nothing else to compare with but another piece.
-    const from = beyond === KNOWN ? 1 : 1 - BAND_PX;
-    for (let t = from; t <= BAND_PX; t++) {
-      const a = pixel + t * step + own;
-      const b = pixel + t * step + other;
+    for (let t = beyond === KNOWN ? 1 : 1 - BAND_PX; t <= BAND_PX; t++) {
+      const pixel = seams[k]! + t * step;
       // Outside the picture there is no byte at all.
-      if (hole[a] !== 0 || hole[b] !== 0) continue;
-      const difference = data[4 * a + 1]! - data[4 * b + 1]!;
-      sum += difference;
-      squares += difference * difference;
-      count++;
+      if (hole[pixel + other] !== 0) continue;
+      out.pixels[out.count] = pixel;
+      out.levels[out.count++] = data[4 * (pixel + other) + 1]!;
     }
   }
-  return count === 0 ? Infinity : (squares - (sum * sum) / count) / count;
+}
+
+/** The variance of the difference between what a piece, shifted by (dx, dy), and its surroundings would show, at one of `every` pixels; green stands for luma. */
+function mismatch(
+  { data, width }: RasterImage,
+  hole: Uint8Array,
+  { pixels, levels, count }: Comparison,
+  dx: number,
+  dy: number,
+  every: number,
+): number {
+  const own = dy * width + dx;
+  let [sum, squares, compared] = [0, 0, 0];
+  for (let k = 0; k < count; k += every) {
+    const at = pixels[k]! + own;
+    if (hole[at] !== 0) continue;
+    const difference = data[4 * at + 1]! - levels[k]!;
+    sum += difference;
+    squares += difference * difference;
+    compared++;
+  }
+  return compared === 0 ? Infinity : (squares - (sum * sum) / compared) / compared;
 }
 
 /** Whether all that a piece would be copied from may be copied. */
 function isUsable(
-  piece: Piece,
+  piece: SeamedPiece,
   dx: number,
   dy: number,
   usable: Uint8Array,
@@ -137,42 +166,14 @@ function isUsable(
   return true;
 }
 
-function piecesOf(cells: CellShifts, hole: Uint8Array, imageWidth: number): Piece[] {
-  const { dx, dy, width, factor } = cells;
+function seamedPieces(cells: CellShifts, hole: Uint8Array, imageWidth: number): SeamedPiece[] {
+  const { width, factor } = cells;
   const imageHeight = hole.length / imageWidth;
-  const pieceOf = new Int32Array(dx.length).fill(KNOWN);
-  const pieces: Piece[] = [];
-  const isCopied = (cell: number): boolean => dx[cell] !== 0 || dy[cell] !== 0;
-  for (let start = 0; start < dx.length; start++) {
-    if (pieceOf[start] !== KNOWN || !isCopied(start)) continue;
-    const piece: Piece = { cells: [start], dx: dx[start]!, dy: dy[start]!, seams: new Int32Array(0), known: 0 };
-    const id = pieces.push(piece) - 1;
-    pieceOf[start] = id;
-    const add = (cell: number): void => {
-      if (pieceOf[cell] !== KNOWN || dx[cell] !== piece.dx || dy[cell] !== piece.dy) return;
-      pieceOf[cell] = id;
-      piece.cells.push(cell);
-    };
-    // The list grows while it is walked.
-    for (const cell of piece.cells) {
-      const x = cell % width;
-      if (x > 0) add(cell - 1);
-      if (x + 1 < width) add(cell + 1);
-      add(cell - width);
-      add(cell + width);
-    }
-  }
-  for (const [id, piece] of pieces.entries()) {
+  const { pieces, pieceOf } = piecesOf(cells);
+  return pieces.map((piece, id) => {
     const found: number[] = [];
-    const join = (x: number, y: number, acrossX: number, acrossY: number): void => {
-      const farX = x + BAND_PX * acrossX;
-      const farY = y + BAND_PX * acrossY;
-      if (farX < 0 || farY < 0 || farX >= imageWidth || farY >= imageHeight) return;
-      const step = acrossY * imageWidth + acrossX;
-      const pixel = y * imageWidth + x;
-      const isKnown = hole[pixel + step] === 0;
-      const beyond = pieceOf[Math.floor((y + acrossY) / factor) * width + Math.floor((x + acrossX) / factor)]!;
-      if (isKnown) found.push(pixel, step, KNOWN);
+    const meet = (pixel: number, step: number, beyond: number): void => {
+      if (hole[pixel + step] === 0) found.push(pixel, step, KNOWN);
       else if (beyond !== id && beyond !== KNOWN) found.push(pixel, step, beyond);
     };
     for (const cell of piece.cells) {
@@ -181,38 +182,45 @@ function piecesOf(cells: CellShifts, hole: Uint8Array, imageWidth: number): Piec
       const top = Math.floor(cell / width) * factor;
       const right = Math.min(imageWidth, left + factor);
       const bottom = Math.min(imageHeight, top + factor);
+      // The whole band beyond a seam lies in the picture.
       for (let y = top; y < bottom; y++) {
         for (let x = left; x < right; x++) {
-          if (hole[y * imageWidth + x] === 0) continue;
-          join(x, y, -1, 0);
-          join(x, y, 1, 0);
-          join(x, y, 0, -1);
-          join(x, y, 0, 1);
+          const pixel = y * imageWidth + x;
+          if (hole[pixel] === 0) continue;
+          if (x >= BAND_PX) meet(pixel, -1, x === left ? pieceOf[cell - 1]! : id);
+          if (x + BAND_PX < imageWidth) meet(pixel, 1, x + 1 === right ? pieceOf[cell + 1]! : id);
+          if (y >= BAND_PX) meet(pixel, -imageWidth, y === top ? pieceOf[cell - width]! : id);
+          if (y + BAND_PX < imageHeight) meet(pixel, imageWidth, y + 1 === bottom ? pieceOf[cell + width]! : id);
         }
       }
     }
-    keepSeams(piece, found);
-  }
-  return pieces;
+    return { ...piece, ...keptSeams(found) };
+  });
 }
 
-function keepSeams(piece: Piece, found: readonly number[]): void {
+function keptSeams(found: readonly number[]): Pick<SeamedPiece, 'seams' | 'known'> {
   const all = found.length / SEAM;
   const count = Math.min(all, MOST_SEAMS);
-  piece.seams = new Int32Array(SEAM * count);
+  const seams = new Int32Array(SEAM * count);
   let known = 0;
   for (let k = 0; k < count; k++) {
     const from = SEAM * Math.floor((k * all) / count);
-    for (let i = 0; i < SEAM; i++) piece.seams[SEAM * k + i] = found[from + i]!;
+    for (let i = 0; i < SEAM; i++) seams[SEAM * k + i] = found[from + i]!;
     if (found[from + 2] === KNOWN) known++;
   }
-  piece.known = known / Math.max(1, count);
+  return { seams, known: known / Math.max(1, count) };
 }
 
 /** Whether only cells of the same piece lie beside a cell. */
 function isInner(pieceOf: Int32Array, cell: number, width: number): boolean {
   const own = pieceOf[cell];
   const beside = cell % width;
-  if (beside === 0 || beside === width - 1) return false;
-  return [cell - 1, cell + 1, cell - width, cell + width].every((other) => pieceOf[other] === own);
+  return (
+    beside > 0 &&
+    beside < width - 1 &&
+    pieceOf[cell - 1] === own &&
+    pieceOf[cell + 1] === own &&
+    pieceOf[cell - width] === own &&
+    pieceOf[cell + width] === own
+  );
 }

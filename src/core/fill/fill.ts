@@ -6,18 +6,19 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
+import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { measureMatch, mergeMatchMeasures, type MatchMeasures } from './matchMeasure.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
-import { cheapestSources } from './offsetField.ts';
+import { cheapestSources, type CellShifts } from './offsetField.ts';
 import { planParts, type Part } from './parts.ts';
 import { isShown, planeSources, viewPlane } from './planeView.ts';
 import { shiftedSources, type Sources } from './sources.ts';
 import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import type { FillStrategy } from './strategy.ts';
-import { closeSeams } from './transfer.ts';
+import { blockSide, closeSeams } from './transfer.ts';
 
 const SMALLEST_MARGIN_PX = 96;
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
@@ -215,14 +216,23 @@ function* matchInPicture(
   );
   clock.lap('match');
   const measures = measureMatch(match.level, match.field, strategy.textureWeight);
-  const cells = alignPieces(
-    searched,
-    inRegion(unknown),
-    match.level.usable,
-    cheapestSources(match.level, match.field, match.factor),
-  );
-  clock.lap('align');
+  const cells = joinPieces(searched, inRegion(unknown), match, box, clock);
   return { sources: shiftedSources(image, hole, cells, region), measures, choice: choiceOf(match) };
+}
+
+/** What was matched at work size, put together at full resolution. */
+function joinPieces(
+  image: RasterImage,
+  hole: Uint8Array,
+  { level, field, factor }: Match,
+  box: Rect,
+  clock: StageClock,
+): CellShifts {
+  const aligned = alignPieces(image, hole, level.usable, cheapestSources(level, field, factor));
+  clock.lap('align');
+  const cut = cutSeams(image, hole, level.usable, aligned, blockSide(box, factor));
+  clock.lap('cut');
+  return cut;
 }
 
 /** Undefined where the plane itself offers nothing to rebuild from. */
@@ -263,13 +273,7 @@ function* matchOnPlane(
   }
   clock.lap('match');
   const measures = measureMatch(match.level, match.field, strategy.textureWeight);
-  const cells = alignPieces(
-    view.image,
-    view.hole,
-    match.level.usable,
-    cheapestSources(match.level, match.field, match.factor),
-  );
-  clock.lap('align');
+  const cells = joinPieces(view.image, view.hole, match, view.box, clock);
   return { sources: planeSources(image, hole, view, cells), measures, choice: choiceOf(match) };
 }
 

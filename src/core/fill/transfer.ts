@@ -27,7 +27,7 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
 }
 
 /** The smallest side of blocks that divide a work cell and keep the number of unknowns bounded. */
-function blockSide(box: Rect, factor: number): number {
+export function blockSide(box: Rect, factor: number): number {
   for (let side = 1; side < factor; side++) {
     if (factor % side === 0 && box.width * box.height <= MOST_UNKNOWNS * side * side) return side;
   }

@@ -9,7 +9,7 @@ const STRIP_ROWS = 16;
 /**
  * The photo reduced to the fill's work size in one streaming pass, by a whole factor, so that a work offset is a whole
  * offset at full resolution. A work pixel is the area average of its known pixels; it is hole if any of its pixels is,
- * usable only if all of them are known, opaque and (where `donors` is given) at 255 there. T is the mean luma gradient
+ * usable only if all of it lies in the photo, known, opaque and (where `donors` is given) at 255 there. T is the mean luma gradient
  * magnitude measured at full resolution (it tells fine texture apart that the reduction averages away), lightly
  * blurred, times `textureWeight`, cut off at 255.
  *
@@ -63,7 +63,9 @@ export function makeWorkImage(
     for (let k = 0; k < rows * width; k++) {
       const cell = row * width + k;
       workHole[cell] = work.flags[k]! & 1;
-      usable[cell] = work.flags[k]! & 2 ? 0 : 1;
+      const sticksOut =
+        ((k % width) + 1) * factor > image.width || (row + Math.floor(k / width) + 1) * factor > image.height;
+      usable[cell] = sticksOut || work.flags[k]! & 2 ? 0 : 1;
       const s = k * SUMS_PER_CELL;
       const known = work.sums[s + 4]!;
       if (!known) continue;

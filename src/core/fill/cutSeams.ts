@@ -1,0 +1,236 @@
+import type { RasterImage } from '../image/rasterImage.ts';
+import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
+import type { CellShifts } from './offsetField.ts';
+import { KNOWN, piecesOf, type Piece } from './pieces.ts';
+
+/** What a seam costs per step however well both sides agree, in levels: of equal ways the shorter is taken. */
+const LENGTH_COST = 1;
+/** Binds a square that only one of two pieces can show. */
+const BOUND = 1e6;
+const NO_NODE = -1;
+
+/**
+ * Moves the seams between pieces, which so far run along the edges of work cells, to where they show least: a minimum
+ * cut between each two pieces that touch, through the cells on either side. A step of the seam costs what both sources
+ * differ there, whatever their difference in tone. V. Kwatra et al.: Graphcut Textures, SIGGRAPH, 2003.
+ *
+ * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per work cell: 1 where all of it may be
+ * copied. Returns shifts for squares of `side` pixels, which must divide a work cell.
+ */
+export function cutSeams(
+  image: RasterImage,
+  hole: Uint8Array,
+  usable: Uint8Array,
+  cells: CellShifts,
+  side: number,
+): CellShifts {
+  if (cells.factor === side) return cells;
+  const grid = squareGrid(image, hole, usable, cells, side);
+  const nodeOf = new Int32Array(grid.labels.length).fill(NO_NODE);
+  for (const [key, seeds] of touching(grid)) {
+    const a = Math.floor(key / grid.pieces.length);
+    cutPair(grid, a, key - a * grid.pieces.length, seeds, nodeOf);
+  }
+  const { labels, pieces, width, height } = grid;
+  const dx = new Int32Array(labels.length);
+  const dy = new Int32Array(labels.length);
+  for (let i = 0; i < labels.length; i++) {
+    if (labels[i] === KNOWN) continue;
+    dx[i] = pieces[labels[i]!]!.dx;
+    dy[i] = pieces[labels[i]!]!.dy;
+  }
+  return { width, height, factor: side, dx, dy };
+}
+
+interface SquareGrid {
+  image: RasterImage;
+  hole: Uint8Array;
+  usable: Uint8Array;
+  cells: CellShifts;
+  pieces: readonly Piece[];
+  /** Squares across and down; pixels along a side. */
+  width: number;
+  height: number;
+  side: number;
+  /** The piece that each square with unknown pixels is copied with, `KNOWN` elsewhere. */
+  labels: Int32Array;
+}
+
+function squareGrid(
+  image: RasterImage,
+  hole: Uint8Array,
+  usable: Uint8Array,
+  cells: CellShifts,
+  side: number,
+): SquareGrid {
+  const { pieces, pieceOf } = piecesOf(cells);
+  const inCell = cells.factor / side;
+  const width = cells.width * inCell;
+  const height = cells.height * inCell;
+  const labels = new Int32Array(width * height).fill(KNOWN);
+  for (const piece of pieces) {
+    for (const cell of piece.cells) {
+      const left = (cell % cells.width) * cells.factor;
+      const top = Math.floor(cell / cells.width) * cells.factor;
+      const right = Math.min(image.width, left + cells.factor);
+      const bottom = Math.min(hole.length / image.width, top + cells.factor);
+      for (let y = top; y < bottom; y++) {
+        for (let x = left; x < right; x++) {
+          if (hole[y * image.width + x] === 0) continue;
+          labels[Math.floor(y / side) * width + Math.floor(x / side)] = pieceOf[cell]!;
+        }
+      }
+    }
+  }
+  return { image, hole, usable, cells, pieces, width, height, side, labels };
+}
+
+/** Of each two pieces that touch, told by `first * pieces + second`, the squares along their seam. */
+function touching({ labels, width, pieces }: SquareGrid): Map<number, number[]> {
+  const pairs = new Map<number, number[]>();
+  const meet = (i: number, j: number): void => {
+    const [a, b] = [labels[i]!, labels[j]!];
+    if (a === b || a === KNOWN || b === KNOWN) return;
+    const key = Math.min(a, b) * pieces.length + Math.max(a, b);
+    const seeds = pairs.get(key);
+    if (seeds) seeds.push(i, j);
+    else pairs.set(key, [i, j]);
+  };
+  for (let i = 0; i < labels.length; i++) {
+    if (labels[i] === KNOWN) continue;
+    if ((i + 1) % width !== 0) meet(i, i + 1);
+    if (i + width < labels.length) meet(i, i + width);
+  }
+  return pairs;
+}
+
+/** Decides anew which of the squares around the seam of pieces `a` and `b` each of them shows. In place. */
+function cutPair(grid: SquareGrid, a: number, b: number, seeds: readonly number[], nodeOf: Int32Array): void {
+  const { labels, width } = grid;
+  const band = bandAround(grid, a, b, seeds, nodeOf);
+  if (band.length === 0) return;
+  const [pieceA, pieceB] = [grid.pieces[a]!, grid.pieces[b]!];
+  const terminals = new Float32Array(band.length);
+  const between = differences(grid, band, pieceA, pieceB);
+  const capacities = new Float32Array(ARCS * band.length);
+  const neighbours = new Int32Array(ARCS * band.length).fill(NO_NODE);
+  for (const [node, square] of band.entries()) {
+    if (Number.isNaN(between[node])) {
+      terminals[node]! += labels[square] === a ? BOUND : -BOUND;
+      continue;
+    }
+    const x = square % width;
+    for (let k = 0; k < ARCS; k++) {
+      if (k < 2 && (k === 0 ? x + 1 === width : x === 0)) continue;
+      const other = square + (k < 2 ? 1 : width) * (k % 2 === 0 ? 1 : -1);
+      if (other < 0 || other >= labels.length) continue;
+      const beside = nodeOf[other]!;
+      if (beside !== NO_NODE) {
+        const there = Number.isNaN(between[beside]) ? between[node]! : between[beside]!;
+        neighbours[ARCS * node + k] = beside;
+        neighbours[ARCS * beside + (k ^ 1)] = node;
+        capacities[ARCS * node + k] = between[node]! + there + LENGTH_COST;
+        capacities[ARCS * beside + (k ^ 1)] = between[node]! + there + LENGTH_COST;
+      } else if (labels[other] === a) terminals[node]! += 2 * between[node]! + LENGTH_COST;
+      else if (labels[other] === b) terminals[node]! -= 2 * between[node]! + LENGTH_COST;
+      else terminals[node]! += mismatch(grid, other, pieceB) - mismatch(grid, other, pieceA);
+    }
+  }
+  const sides = minimumCut(neighbours, capacities, terminals);
+  for (const [node, square] of band.entries()) {
+    nodeOf[square] = NO_NODE;
+    labels[square] = sides[node] ? a : b;
+  }
+}
+
+/** The squares of both pieces within a work cell of their seam; writes their places in the list into `nodeOf`. */
+function bandAround(
+  { labels, width, cells, side }: SquareGrid,
+  a: number,
+  b: number,
+  seeds: readonly number[],
+  nodeOf: Int32Array,
+): number[] {
+  const band: number[] = [];
+  const add = (square: number): void => {
+    if (nodeOf[square] !== NO_NODE || (labels[square] !== a && labels[square] !== b)) return;
+    nodeOf[square] = band.push(square) - 1;
+  };
+  for (const square of seeds) add(square);
+  let from = 0;
+  for (let step = 1; step < cells.factor / side; step++) {
+    const to = band.length;
+    for (; from < to; from++) {
+      const square = band[from]!;
+      const x = square % width;
+      if (x > 0) add(square - 1);
+      if (x + 1 < width) add(square + 1);
+      if (square >= width) add(square - width);
+      if (square + width < labels.length) add(square + width);
+    }
+  }
+  return band;
+}
+
+/** How far the two sources of each square are apart, less their mean difference in tone; NaN where one has none. */
+function differences(grid: SquareGrid, band: readonly number[], a: Piece, b: Piece): Float32Array {
+  const { image, side, labels, pieces } = grid;
+  const apart = new Float32Array(band.length);
+  const offset = 4 * (a.dy * image.width + a.dx);
+  const other = 4 * (b.dy * image.width + b.dx);
+  let [sum, count] = [0, 0];
+  for (const [node, square] of band.entries()) {
+    if (!isUsable(grid, square, pieces[labels[square]!] === a ? b : a)) {
+      apart[node] = NaN;
+      continue;
+    }
+    const at = 4 * firstPixel(grid, square) + 1;
+    sum += image.data[at + offset]! - image.data[at + other]!;
+    count++;
+  }
+  const tone = count === 0 ? 0 : sum / count;
+  for (const [node, square] of band.entries()) {
+    if (Number.isNaN(apart[node])) continue;
+    const first = firstPixel(grid, square);
+    const across = Math.min(side, image.width - (first % image.width));
+    const down = Math.min(side, image.height - Math.floor(first / image.width));
+    let total = 0;
+    for (let v = 0; v < down; v++) {
+      for (let u = 0; u < across; u++) {
+        const at = 4 * (first + v * image.width + u) + 1;
+        total += Math.abs(image.data[at + offset]! - image.data[at + other]! - tone);
+      }
+    }
+    apart[node] = total / (across * down);
+  }
+  return apart;
+}
+
+/** What a seam between `piece` and a square that is known or of a third piece would cost. */
+function mismatch(grid: SquareGrid, beside: number, piece: Piece): number {
+  const { image, labels, pieces } = grid;
+  if (!isUsable(grid, beside, piece)) return 0;
+  const at = 4 * firstPixel(grid, beside) + 1;
+  if (at >= image.data.length) return 0;
+  const own = 4 * (piece.dy * image.width + piece.dx);
+  const third = labels[beside] === KNOWN ? undefined : pieces[labels[beside]!]!;
+  const theirs = third ? 4 * (third.dy * image.width + third.dx) : 0;
+  return 2 * Math.abs(image.data[at + own]! - image.data[at + theirs]!);
+}
+
+const firstPixel = ({ width, side, image }: SquareGrid, square: number): number =>
+  Math.floor(square / width) * side * image.width + (square % width) * side;
+
+/** Whether a square can be copied with a piece. */
+function isUsable({ usable, cells, width, side }: SquareGrid, square: number, { dx, dy }: Piece): boolean {
+  const left = (square % width) * side + dx;
+  const top = Math.floor(square / width) * side + dy;
+  if (left < 0 || top < 0) return false;
+  const right = Math.floor((left + side - 1) / cells.factor);
+  if (right >= cells.width) return false;
+  const above = Math.floor(top / cells.factor) * cells.width;
+  const below = Math.floor((top + side - 1) / cells.factor) * cells.width;
+  if (below >= usable.length) return false;
+  const leftmost = Math.floor(left / cells.factor);
+  return usable[above + leftmost]! + usable[above + right]! + usable[below + leftmost]! + usable[below + right]! === 4;
+}
