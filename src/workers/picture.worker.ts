@@ -13,17 +13,20 @@ import { withSphereTags } from '../formats/metadata/sphereTags.ts';
 import { gapAround, type Pole } from '../operations/sphere/gapAround.ts';
 import { viewOfMark } from '../operations/sphere/markInView.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
-import { wholeOf, type Rect, type Size } from '../core/image/rect.ts';
+import { inflate, intersect, wholeOf, type Rect, type Size } from '../core/image/rect.ts';
 import { findFixations, type Fixation } from '../core/measures/gaze.ts';
 import { thingsAtEdge, type ThingAtEdge } from '../core/measures/thingsAtEdge.ts';
 import { findHorizon } from '../core/planes/findHorizon.ts';
 import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
+import { findEdgeWays } from '../core/segment/edgeWays.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
 import { FingoError } from '../core/errors.ts';
 import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
 import { openKernels } from '../kernels/openKernels.ts';
 import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
+import { composePatches } from '../operations/composePatches.ts';
+import type { EdgeWindow } from '../operations/marks/edgeWindow.ts';
 import { lookAt } from '../engine/pictureSource.ts';
 import { hexDigest } from '../engine/resultKey.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
@@ -129,6 +132,9 @@ function halvingsOf(image: RasterImage): RasterImage[] {
 
 const fullSize = async (key: string): Promise<RasterImage> => (await levelsOf(key))[0]!;
 
+/** Ways along edges lead so many px of the reduced picture far. */
+const EDGE_REACH = 256;
+
 const composedPicture = async (key: string, patches: readonly Patch[]): Promise<RasterImage> =>
   composed(await fullSize(key), patches);
 
@@ -200,6 +206,24 @@ const api = {
   /** What has a colour, as a mark. */
   reach: (key: string, patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Answer<Mark>> =>
     answer(async () => markFromMask(reachOfColour(await composedPicture(key, patches), target, options))),
+  /** The ways along edges from a point, looked for at 1 / 2^level of the picture's size. */
+  edges: (
+    key: string,
+    patches: Patch[],
+    { x, y }: { x: number; y: number },
+    level: number,
+  ): Promise<Answer<EdgeWindow>> =>
+    answer(async () => {
+      const picture = await fullSize(key);
+      const step = 2 ** level;
+      const at = { x: Math.floor(x), y: Math.floor(y), width: 1, height: 1 };
+      const rect = intersect(inflate(at, EDGE_REACH * step), wholeOf(picture));
+      let image = cropImage(picture, rect);
+      composePatches(image, rect, patches);
+      for (let k = 0; k < level; k++) image = halveImage(image);
+      const ways = findEdgeWays(image, Math.floor((x - rect.x) / step), Math.floor((y - rect.y) / step));
+      return { ways, x: rect.x, y: rect.y, step };
+    }),
   /** The cast shadow of what is marked, as a mark. */
   shadow: (key: string, patches: Patch[], mark: Mark): Promise<Answer<Mark>> =>
     answer(async () => {

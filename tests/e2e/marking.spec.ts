@@ -49,6 +49,30 @@ test('box, ellipse and corners mark what they enclose; both held keys keep what 
   await expect.poll(async () => near(await areaOf(page), 400 * 260 - 3750, 0.02)).toBe(true);
 });
 
+test('along edges, a few points around a thing mark it whole; Backspace takes one back, Enter closes', async ({
+  page,
+}) => {
+  const bench = await open(page);
+  await tool(page, 'Along edges');
+  const touch = async (point: PhotoPoint): Promise<void> => {
+    const [x, y] = await bench.screenPoint(point);
+    await page.mouse.click(x, y);
+  };
+  // The disc lies around (110, 120), 26 px in radius; points are set a little beside its edge.
+  for (const point of [
+    [138, 120],
+    [110, 148],
+    [83, 119],
+    [30, 40],
+  ] as const) {
+    await touch(point);
+  }
+  await page.keyboard.press('Backspace');
+  await touch([111, 92]);
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => near(await areaOf(page), Math.PI * 26 ** 2, 0.08)).toBe(true);
+});
+
 test('a touched colour is marked, with the tolerance that is set', async ({ page }) => {
   const bench = await open(page);
   await tool(page, 'Colour');

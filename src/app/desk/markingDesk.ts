@@ -1,5 +1,6 @@
 import type { Combine } from '../../core/mask/combine.ts';
 import type { ReachTarget } from '../../core/segment/colourReach.ts';
+import type { EdgeWindow } from '../../operations/marks/edgeWindow.ts';
 import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
 import { markFromMask } from '../../operations/marks/renderMark.ts';
 import type { Pole } from '../../operations/sphere/gapAround.ts';
@@ -19,6 +20,8 @@ const GUESSED_HORIZON = 0.35;
 export interface MarkingDesk {
   /** Marks what has the colour at a photo point, or is near-white, near-black or without data. */
   markReach(target: ReachTarget, combine: Combine): Promise<void>;
+  /** The ways along edges from a photo point, looked for at 1 / 2^level of the picture's size. */
+  edgesFrom(at: { x: number; y: number }, level: number): Promise<EdgeWindow>;
   /** Marks the subject inside a loop. */
   markSubject(loop: MarkShape): Promise<void>;
   /** Adds the cast shadow of what is marked; false where none was found. */
@@ -59,6 +62,7 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
         tell(error);
       }
     },
+    edgesFrom: (at, level) => picture.edges(stands.shown(), at, level),
     async markSubject(loop) {
       await takes.work(async (signal) => {
         const found = await foundSubject({ ...EMPTY_MARK, shapes: [{ ...loop, combine: 'startOver' }] }, signal);

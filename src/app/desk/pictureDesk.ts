@@ -9,6 +9,7 @@ import type { SphereView } from '../../core/sphere/sphereView.ts';
 import type { Pole } from '../../operations/sphere/gapAround.ts';
 import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { PictureFormat } from '../../formats/browser/encodePicture.ts';
+import type { EdgeWindow } from '../../operations/marks/edgeWindow.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import type { Patch } from '../../operations/operation.ts';
@@ -41,6 +42,8 @@ export interface PictureDesk {
   gapView(picture: ShownPicture, pole: Pole): Promise<MarkInView | undefined>;
   /** What has a colour in a picture. */
   reach(picture: ShownPicture, target: ReachTarget, options: ReachOptions): Promise<Mark>;
+  /** The ways along the picture's edges from a photo point, looked for at 1 / 2^level of its size. */
+  edges(picture: ShownPicture, at: { x: number; y: number }, level: number): Promise<EdgeWindow>;
   /** The cast shadow of what is marked. */
   shadow(picture: ShownPicture, mark: Mark): Promise<Mark>;
   /** The height of the horizon, px from the top, if the picture's lines tell it. */
@@ -85,6 +88,7 @@ export async function openPicture(blob: Blob, name: string, placement?: SpherePl
       outline: async (mark, photo) => unwrap(await api.outline(mark, photo)),
       reach: async ({ source, patches }, target, options) =>
         unwrap(await api.reach(source.key, patches, target, options)),
+      edges: async ({ source, patches }, at, level) => unwrap(await api.edges(source.key, patches, at, level)),
       shadow: async ({ source, patches }, mark) => unwrap(await api.shadow(source.key, patches, mark)),
       horizon: async ({ source }) => unwrap(await api.horizon(source.key)),
       upright: async ({ source, patches }) => unwrap(await api.upright(source.key, patches)),

@@ -36,11 +36,12 @@ test('what lies outside the place does not count', () => {
   expect(measureDetail(PHOTO, MARK.data, BOX, cut).detailError).toBe(errorOf(fill));
 });
 
-test('of two takes the one with less error in detail ranks first, unless its way is known to be worse', () => {
-  const measures = { rimCost: 5, relativeCost: 0.2 };
+test('of two takes the one with less error in detail, or in tone, ranks first, unless its way is known to be worse', () => {
+  const measures = { rimCost: 5, relativeCost: 0.2, toneError: 0.2 };
   const [good, bad] = [0.2, 0.3].map((detailError) => rankOf({ ...measures, detailError }, 0));
   expect(good).toBeLessThan(bad!);
   expect(rankOf({ ...measures, detailError: 0.2 }, 1)).toBeGreaterThan(bad!);
+  expect(rankOf({ ...measures, detailError: 0.2, toneError: 0.3 }, 0)).toBeGreaterThan(good!);
 });
 
 test('a strategy stays itself for the first round and wanders, in bounds, in later ones', () => {

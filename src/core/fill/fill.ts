@@ -18,6 +18,7 @@ import { shiftedSources, type Sources } from './sources.ts';
 import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import type { FillStrategy } from './strategy.ts';
+import { measureTone } from './toneMeasure.ts';
 import { blockSide, closeSeams } from './transfer.ts';
 
 const SMALLEST_MARGIN_PX = 96;
@@ -124,7 +125,11 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     }
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
-  const measures = { ...mergeMatchMeasures(matched), ...measureDetail(image, mark.data, box, rebuilt) };
+  const measures = {
+    ...mergeMatchMeasures(matched),
+    ...measureDetail(image, mark.data, box, rebuilt),
+    ...measureTone(image, mark.data, box, rebuilt),
+  };
   clock.lap('measure');
   mixIntoPhoto(image, mark, box, rebuilt);
   mixIntoPhoto(image, mark, box, inOwnLight);

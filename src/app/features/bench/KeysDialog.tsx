@@ -25,6 +25,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['Arrows, on the photo', 'Nudge the subject or pan; with Shift farther'],
   ['Arrows, + and -, Home, on a sphere', 'Turn (with Shift farther), angle of view, straight ahead'],
   ['K, on the photo', 'A pen for the arrow keys; Enter puts it down and lifts it'],
+  ['Enter, Backspace, setting points', 'Close the outline; take the last point back'],
   ['Wheel, pinch, + and -', 'Zoom; Shift and wheel, or Space and drag, to pan'],
   ['F, D', 'Fit, 100 %'],
   ['O held, S', 'The original, the split'],

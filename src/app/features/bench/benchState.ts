@@ -6,7 +6,8 @@ import { isMarked } from './draft.ts';
 
 const MOST_UNDO = 40;
 
-export type MarkTool = 'lasso' | 'corners' | 'box' | 'ellipse' | 'brush' | 'reach' | 'subject' | 'strokeClear';
+export type MarkTool =
+  'lasso' | 'corners' | 'edges' | 'box' | 'ellipse' | 'brush' | 'reach' | 'subject' | 'strokeClear';
 
 /** What the hand on the photo paints. */
 export type PaintTarget = 'mark' | 'donors' | 'protect' | 'inFront' | 'belongs' | 'belongsNot';

@@ -36,6 +36,12 @@ export const TOOLS: readonly Tool[] = [
     hint: 'Draw loosely around what should change, its shadow included. Leave a little room around it.',
   },
   { tool: 'corners', label: 'Corners', key: 'C', hint: 'Touch corner after corner; touch the first again to close.' },
+  {
+    tool: 'edges',
+    label: 'Along edges',
+    key: 'A',
+    hint: 'Touch points around a thing: between them the outline clings to its edge. Touch the first again to close.',
+  },
   { tool: 'box', label: 'Box', key: 'B', hint: 'Pull up a box around what should change.' },
   { tool: 'ellipse', label: 'Ellipse', key: 'E', hint: 'Pull up an ellipse around what should change.' },
   {
@@ -81,7 +87,7 @@ export function MarkPart() {
         exclusive
         value={tool}
         aria-label="Mark with"
-        sx={choiceGrid(4)}
+        sx={choiceGrid(3)}
         onChange={(_, next: MarkTool | null) => next && dispatch(benchActions.toolChosen(next))}
       >
         {TOOLS.map((item) => (

@@ -4,6 +4,8 @@ import type { Point } from '../photo/viewport.ts';
 /** What is being drawn or dragged and not yet part of the state; painted live. */
 export type LiveShape =
   | { kind: 'lasso'; points: number[] }
+  /** An outline under way, and the points of it that were set. */
+  | { kind: 'outline'; points: number[]; set: readonly Point[] }
   | { kind: 'stroke'; points: number[]; radiusPx: number; takesAway: boolean }
   | { kind: 'place'; dxPx: number; dyPx: number; scale?: number }
   | { kind: 'horizon'; y: number }
@@ -26,3 +28,13 @@ export interface Gesture {
   /** For gestures of several touches: true when the pen's lifting is not their end. */
   goesOn?(): boolean;
 }
+
+/** A gesture of several touches, each setting a point. */
+export interface PointGesture extends Gesture {
+  set(point: Point): void;
+  /** Takes the last point back. */
+  back(): void;
+}
+
+export const setsPoints = (gesture: Gesture | undefined): gesture is PointGesture =>
+  gesture !== undefined && 'set' in gesture;

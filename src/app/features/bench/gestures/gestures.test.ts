@@ -1,3 +1,7 @@
+import { pictureOf } from '../../../../../tests/support/pictures.ts';
+import { findEdgeWays } from '../../../../core/segment/edgeWays.ts';
+import type { EdgeWindow } from '../../../../operations/marks/edgeWindow.ts';
+import { followEdges } from './followEdges.ts';
 import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
 import type { Rect } from '../../../../core/image/rect.ts';
 import { dragFrame, type FrameGrip } from './dragFrame.ts';
@@ -85,6 +89,8 @@ test('corners are set one by one, until the first is touched again', () => {
   const done: MarkShape[] = [];
   const gesture = setCorners({ x: 0, y: 0 }, 'also', 5, (shape) => done.push(shape));
   gesture.set({ x: 50, y: 0 });
+  gesture.set({ x: 90, y: 90 });
+  gesture.back();
   gesture.set({ x: 50, y: 50 });
   expect(gesture.goesOn!()).toBe(true);
   gesture.set({ x: 2, y: 1 });
@@ -142,4 +148,59 @@ test('a slip is no line', () => {
   line.move({ x: 50, y: 8 });
   line.end();
   expect(lines).toEqual([{ from: { x: 5, y: 5 }, to: { x: 50, y: 8 } }]);
+});
+
+/** A grey disc of radius 30 around (50, 50), with the ways along its edge from any point. */
+const disc = pictureOf(100, 100, (x, y) => {
+  const value = Math.hypot(x - 49.5, y - 49.5) < 30 ? 180 : 60;
+  return [value, value, value];
+});
+const along = { nearPx: 4, drawnPx: 5, tolerancePx: 0.5, repaint: () => undefined };
+const waysFrom = async ({ x, y }: { x: number; y: number }): Promise<EdgeWindow> => ({
+  ways: findEdgeWays(disc, Math.floor(x), Math.floor(y)),
+  x: 0,
+  y: 0,
+  step: 1,
+});
+const settled = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
+const areaOf = (points: readonly number[]): number => {
+  let twice = 0;
+  for (let i = 0; i < points.length; i += 2) {
+    const [u, v] = [points[(i + 2) % points.length]!, points[(i + 3) % points.length]!];
+    twice += points[i]! * v - u * points[i + 1]!;
+  }
+  return Math.abs(twice) / 2;
+};
+
+test('along edges, a few points beside its outline mark the whole thing', async () => {
+  const done: MarkShape[] = [];
+  const gesture = followEdges({ x: 80, y: 50 }, 'also', { ...along, waysFrom }, (shape) => done.push(shape));
+  // Set before the ways from the first are known, and not quite on the edge.
+  gesture.set({ x: 50, y: 83 });
+  await settled();
+  gesture.set({ x: 17, y: 50 });
+  await settled();
+  gesture.set({ x: 3, y: 3 });
+  gesture.back();
+  gesture.set({ x: 50, y: 18 });
+  gesture.set({ x: 79, y: 51 });
+  expect(gesture.goesOn!()).toBe(false);
+  gesture.end();
+  await settled();
+  const [shape] = done as [Extract<MarkShape, { kind: 'lasso' }>];
+  expect(areaOf(shape.points) / (Math.PI * 30 ** 2)).toBeGreaterThan(0.95);
+  expect(areaOf(shape.points) / (Math.PI * 30 ** 2)).toBeLessThan(1.05);
+});
+
+test('where no ways can be found the outline runs straight; two points mark nothing', async () => {
+  const done: MarkShape[] = [];
+  const none = { ...along, waysFrom: () => Promise.reject(new Error('gone')) };
+  const gesture = followEdges({ x: 0, y: 0 }, 'also', none, (shape) => done.push(shape));
+  gesture.set({ x: 60, y: 0 });
+  gesture.set({ x: 60, y: 40 });
+  gesture.end();
+  followEdges({ x: 0, y: 0 }, 'also', none, (shape) => done.push(shape)).end();
+  await settled();
+  expect(done).toHaveLength(1);
+  expect(areaOf((done[0] as { points: number[] }).points)).toBe(1200);
 });

@@ -1,10 +1,10 @@
 import type { Combine } from '../../../../core/mask/combine.ts';
 import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
 import type { Point } from '../photo/viewport.ts';
-import type { Gesture } from './gesture.ts';
+import type { PointGesture } from './gesture.ts';
 
 /**
- * A lasso of straight sides: every touch sets a corner, one near the first (or Enter, which ends the gesture) closes it.
+ * A lasso of straight sides: every touch sets a corner, one near the first closes it.
  * `nearPx` is how near, in photo px.
  */
 export function setCorners(
@@ -12,7 +12,7 @@ export function setCorners(
   combine: Combine,
   nearPx: number,
   onDone: (shape: MarkShape) => void,
-): Gesture & { set(point: Point): void } {
+): PointGesture {
   const corners: Point[] = [start];
   let hover = start;
   let closed = false;
@@ -23,12 +23,15 @@ export function setCorners(
       if (isNear && corners.length >= 3) closed = true;
       else if (!isNear) corners.push(point);
     },
+    back() {
+      if (corners.length > 1) corners.pop();
+    },
     move: (point) => void (hover = point),
     goesOn: () => !closed,
     end() {
       if (corners.length >= 3) onDone({ kind: 'lasso', combine, points: flat(corners) });
     },
     cancel: () => undefined,
-    live: () => ({ kind: 'lasso', points: flat([...corners, hover]) }),
+    live: () => ({ kind: 'outline', points: flat([...corners, hover]), set: corners }),
   };
 }

@@ -18,7 +18,8 @@ import { dragCorner } from '../gestures/dragCorner.ts';
 import { dragHorizon } from '../gestures/dragHorizon.ts';
 import { drawFrame } from '../gestures/drawFrame.ts';
 import { drawLasso } from '../gestures/drawLasso.ts';
-import type { Gesture } from '../gestures/gesture.ts';
+import { followEdges } from '../gestures/followEdges.ts';
+import { setsPoints, type Gesture } from '../gestures/gesture.ts';
 import { paintStroke } from '../gestures/paintStroke.ts';
 import { placeSubject } from '../gestures/placeSubject.ts';
 import { setCorners } from '../gestures/setCorners.ts';
@@ -131,6 +132,12 @@ export function PhotoView() {
         return drawLasso(at, combine, 0.7 / scale, (shape) => void desk.markSubject(shape));
       case 'corners':
         return setCorners(at, combine, 10 / scale, done);
+      case 'edges': {
+        const level = Math.max(0, Math.round(Math.log2(1 / scale)));
+        const ways = { waysFrom: (from: Point) => desk.edgesFrom(from, level), repaint: schedule };
+        const reach = { nearPx: 10 / scale, drawnPx: 6 / scale, tolerancePx: 0.7 / scale };
+        return followEdges(at, combine, { ...reach, ...ways }, done);
+      }
       case 'box':
       case 'ellipse':
         return drawFrame(bench.tool === 'box' ? 'box' : 'ellipse', at, combine, done);
@@ -219,8 +226,9 @@ export function PhotoView() {
 
   const onPointerDown = (event: PointerEvent<HTMLCanvasElement>): void => {
     const screenPoint = localPoint(event);
-    if (gesture.current && 'set' in gesture.current) {
-      (gesture.current as ReturnType<typeof setCorners>).set(screenToPhoto(view.get(), screenPoint));
+    if (setsPoints(gesture.current)) {
+      gesture.current.set(screenToPhoto(view.get(), screenPoint));
+      schedule();
       return;
     }
     if (event.button > 1 || gesture.current) return;

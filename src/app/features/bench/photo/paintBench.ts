@@ -18,7 +18,7 @@ import { planesInSight, withCorner } from '../planes.ts';
 import { paintAtEdge, paintFrame, paintVacancy } from './paintFrame.ts';
 import { paintGaze } from './paintGaze.ts';
 import { paintWarped } from './paintWarped.ts';
-import { doubleOutline, paintMark, ringsToPath } from './paintMark.ts';
+import { doubleOutline, lineToPath, paintMark, ringsToPath } from './paintMark.ts';
 import { paintText } from './paintText.ts';
 import { paintOver, paintPatches, paintTiles } from './paintPicture.ts';
 import type { TileCache } from './tileCache.ts';
@@ -184,6 +184,10 @@ function paintStretching(context: CanvasRenderingContext2D, scene: BenchScene, s
   paintLive(context, scene);
 }
 
+/** Radii of set points. */
+const DOT_PX = 3;
+const FIRST_DOT_PX = 5;
+
 /** What is painted beside the mark, as it is called on the picture. */
 const PAINTING_NAMES = {
   protect: 'Protected',
@@ -289,6 +293,7 @@ function placementAffine(scene: BenchScene): ReturnType<typeof placementToAffine
 function paintLive(context: CanvasRenderingContext2D, scene: BenchScene): void {
   const { live, view, brush, pen } = scene;
   if (live?.kind === 'lasso') doubleOutline(context, ringsToPath([live.points], view));
+  if (live?.kind === 'outline') paintLiveOutline(context, live, view);
   if (live?.kind === 'stroke') paintLiveStroke(context, live, view);
   if (brush) {
     const at = photoToScreen(view, brush.at);
@@ -307,20 +312,29 @@ function paintLive(context: CanvasRenderingContext2D, scene: BenchScene): void {
   }
 }
 
+/** The way so far, and the points set on it: the first, where it is closed, larger than the others. */
+function paintLiveOutline(
+  context: CanvasRenderingContext2D,
+  { points, set }: Extract<LiveShape, { kind: 'outline' }>,
+  view: Viewport,
+): void {
+  doubleOutline(context, lineToPath(points, view));
+  for (const [index, point] of set.entries()) {
+    const at = photoToScreen(view, point);
+    const dot = new Path2D();
+    dot.arc(at.x, at.y, index === 0 ? FIRST_DOT_PX : DOT_PX, 0, 2 * Math.PI);
+    doubleOutline(context, dot);
+  }
+}
+
 function paintLiveStroke(
   context: CanvasRenderingContext2D,
   stroke: Extract<LiveShape, { kind: 'stroke' }>,
   view: Viewport,
 ): void {
-  const path = new Path2D();
-  for (let i = 0; i < stroke.points.length; i += 2) {
-    const at = photoToScreen(view, { x: stroke.points[i]!, y: stroke.points[i + 1]! });
-    if (i === 0) path.moveTo(at.x, at.y);
-    path.lineTo(at.x, at.y);
-  }
   context.lineCap = 'round';
   context.lineJoin = 'round';
   context.lineWidth = 2 * stroke.radiusPx * view.scale;
   context.strokeStyle = stroke.takesAway ? 'rgba(0, 0, 0, 0.35)' : 'rgba(255, 255, 255, 0.45)';
-  context.stroke(path);
+  context.stroke(lineToPath(stroke.points, view));
 }

@@ -19,6 +19,17 @@ export function ringsToPath(rings: readonly number[][], view: Viewport, through?
   return path;
 }
 
+/** Photo points, one after the other, as an open path in CSS px of the screen. */
+export function lineToPath(points: readonly number[], view: Viewport): Path2D {
+  const path = new Path2D();
+  for (let i = 0; i + 1 < points.length; i += 2) {
+    const at = photoToScreen(view, { x: points[i]!, y: points[i + 1]! });
+    if (i === 0) path.moveTo(at.x, at.y);
+    path.lineTo(at.x, at.y);
+  }
+  return path;
+}
+
 /** A mark: diagonal hatch (sparser where it is faint) inside a double outline that is seen on any picture. */
 export function paintMark(context: CanvasRenderingContext2D, outline: MarkOutline, view: Viewport): void {
   const solid = ringsToPath(outline.solid, view);

@@ -4,7 +4,7 @@ import type { Size } from '../../../../core/image/rect.ts';
 import { useAppDispatch } from '../../../store/store.ts';
 import { benchActions, type PhotoState } from '../benchSlice.ts';
 import { isDragged, isMarked } from '../draft.ts';
-import type { Gesture } from '../gestures/gesture.ts';
+import { setsPoints, type Gesture } from '../gestures/gesture.ts';
 import type { ViewControl } from './viewControl.ts';
 import { screenToPhoto, type Point } from './viewport.ts';
 
@@ -26,7 +26,7 @@ interface PhotoKeysInput {
 
 /**
  * What the keyboard does while the photo has the focus: arrows nudge the subject, or move the pen once K has brought it
- * out, or else pan; Enter puts the pen down and lifts it; Escape leaves a gesture or the pen. Shift makes steps larger.
+ * out, or else pan; Enter puts the pen down and lifts it, or sets a point; Backspace takes that back; Escape leaves a gesture or the pen. Shift makes steps larger.
  */
 export function usePhotoKeys({ photo, view, bench, gesture, begin, schedule }: PhotoKeysInput) {
   const dispatch = useAppDispatch();
@@ -62,14 +62,19 @@ export function usePhotoKeys({ photo, view, bench, gesture, begin, schedule }: P
     pen.current = pen.current ? undefined : screenToPhoto(view.get(), { x: width / 2, y: height / 2 });
   };
 
+  /** Enter sets the pen's next point, or closes an outline that the pointer set points of. */
   const putDownOrLift = (): void => {
-    if (!pen.current) return;
-    if (gesture.current) {
-      gesture.current.end();
-      gesture.current = undefined;
-    } else {
-      gesture.current = begin(pen.current, bench.combine);
+    const current = gesture.current;
+    if (!current) {
+      if (pen.current) gesture.current = begin(pen.current, bench.combine);
+      return;
     }
+    if (pen.current && setsPoints(current)) {
+      current.set(pen.current);
+      if (current.goesOn?.()) return;
+    }
+    current.end();
+    gesture.current = undefined;
   };
 
   const stepBack = (): boolean => {
@@ -92,6 +97,7 @@ export function usePhotoKeys({ photo, view, bench, gesture, begin, schedule }: P
     else if (event.key === ' ') spaceHeld.current = true;
     else if (event.key === 'k' || event.key === 'K') togglePen();
     else if (event.key === 'Enter') putDownOrLift();
+    else if (event.key === 'Backspace' && setsPoints(gesture.current)) gesture.current.back();
     else if (event.key !== 'Escape' || !stepBack()) return;
     event.preventDefault();
     event.stopPropagation();

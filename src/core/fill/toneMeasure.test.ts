@@ -1,0 +1,31 @@
+import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { cropImage, type RasterImage } from '../image/rasterImage.ts';
+import { boundsOf } from '../mask/mask.ts';
+import { measureTone } from './toneMeasure.ts';
+
+const SIZE = 240;
+const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 120) ** 2 + (y - 120) ** 2 < 50 ** 2);
+const BOX = boundsOf(MARK);
+
+/** A sky that gets lighter downwards, with a spot in the middle that is off by so many levels. */
+const sky = (off: number, grainSeed: number): RasterImage => {
+  const grain = noise(grainSeed, 6);
+  return pictureOf(SIZE, SIZE, (x, y) => {
+    const spot = off * Math.max(0, 1 - Math.hypot(x - 120, y - 120) / 50);
+    const value = 90 + y / 4 + spot + grain();
+    return [value, value, value + 30];
+  });
+};
+const PHOTO = sky(0, 1);
+const errorOf = (fill: RasterImage): number => measureTone(PHOTO, MARK.data, BOX, cropImage(fill, BOX)).toneError;
+
+test('a fill that goes on with the tones around it is near 0, whatever its grain; a blotch is told by its strength', () => {
+  expect(errorOf(sky(0, 2))).toBeLessThan(0.05);
+  expect(errorOf(sky(-30, 2))).toBeGreaterThan(0.15);
+  expect(errorOf(sky(60, 2))).toBeGreaterThan(1.7 * errorOf(sky(30, 2)));
+});
+
+test('without any surroundings there is nothing to compare with', () => {
+  const all = maskOf(SIZE, SIZE, () => true);
+  expect(measureTone(PHOTO, all.data, boundsOf(all), PHOTO).toneError).toBe(0);
+});

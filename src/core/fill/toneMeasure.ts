@@ -1,0 +1,99 @@
+import { blurPlane } from '../image/boxBlur.ts';
+import type { RasterImage } from '../image/rasterImage.ts';
+import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
+import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
+
+/** A place is looked at in so many cells across, were it square. */
+const CELLS_ACROSS = 40;
+/** Around it is looked as far as this share of its size and a little more. */
+const MARGIN_SHARE = 0.3;
+const MARGIN_PX = 16;
+/** Tones are taken over a Gaussian of about two cells. */
+const BLUR_RADIUS = 1.5;
+const SWEEPS = 160;
+/** Levels added to how much the tones around vary, lest a plain ground make every difference infinite. */
+const LEAST_VARIETY = 4;
+
+/** How far the tone of a rebuilt place is from what its surroundings let expect. */
+export interface ToneMeasures {
+  /** Mean absolute difference, as a multiple of the standard deviation of the tones around. */
+  toneError: number;
+}
+
+/**
+ * Compares the coarse tones of a rebuilt place (encoded RGB) with the harmonic interpolation of those around it: between
+ * takes of one place, the farther the likelier there is a wedge or a blotch in it. `rebuilt` is RGBA of `box`; `hole` has
+ * one byte a pixel of `image`, non-zero = rebuilt.
+ */
+export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, rebuilt: RasterImage): ToneMeasures {
+  const { sums, width, height } = sumCells(image, hole, box, rebuilt);
+  const n = width * height;
+  const known = sums.subarray(3 * n, 4 * n);
+  const made = sums.subarray(7 * n, 8 * n);
+  const isHole = Uint8Array.from(known, (count, i) => (count > made[i]! ? 0 : 1));
+  const surroundings = Float32Array.from(known, (count, i) => (isHole[i] ? 0 : count));
+  const weights = blurPlane(surroundings, width, height, BLUR_RADIUS, 2);
+  let [error, cells, mean, squares, around] = [0, 0, 0, 0, 0];
+  for (let c = 0; c < 3; c++) {
+    const ofKnown = sums.subarray(c * n, (c + 1) * n);
+    const ofMade = sums.subarray((4 + c) * n, (5 + c) * n);
+    const knownTone = blurPlane(
+      Float32Array.from(ofKnown, (sum, i) => (isHole[i] ? 0 : sum)),
+      width,
+      height,
+      BLUR_RADIUS,
+      2,
+    );
+    const expected = Float32Array.from(knownTone, (sum, i) => (isHole[i] ? 0 : sum / weights[i]!));
+    interpolateHarmonically(expected, isHole, width, height, SWEEPS);
+    const both = Float32Array.from(ofKnown, (sum, i) => (sum + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
+    const tone = blurPlane(both, width, height, BLUR_RADIUS, 2);
+    for (let i = 0; i < n; i++) {
+      if (isHole[i]) {
+        error += Math.abs(tone[i]! - expected[i]!);
+        cells++;
+      } else {
+        mean += both[i]!;
+        squares += both[i]! ** 2;
+        around++;
+      }
+    }
+  }
+  if (cells === 0 || around === 0) return { toneError: 0 };
+  const variety = Math.sqrt(Math.max(0, squares / around - (mean / around) ** 2));
+  return { toneError: error / cells / (variety + LEAST_VARIETY) };
+}
+
+/** Of each cell the sums of known R, G, B, how many, then the same of what was rebuilt: eight planes. */
+function sumCells(
+  image: RasterImage,
+  hole: Uint8Array,
+  box: Rect,
+  rebuilt: RasterImage,
+): { sums: Float32Array<ArrayBuffer>; width: number; height: number } {
+  let area = 0;
+  for (let y = box.y; y < box.y + box.height; y++) {
+    for (let x = box.x; x < box.x + box.width; x++) if (hole[y * image.width + x]) area++;
+  }
+  const size = Math.sqrt(area);
+  const side = Math.max(1, Math.floor(size / CELLS_ACROSS));
+  const window = intersect(inflate(box, Math.round(MARGIN_SHARE * size) + MARGIN_PX), wholeOf(image));
+  const width = Math.ceil(window.width / side);
+  const height = Math.ceil(window.height / side);
+  const n = width * height;
+  const sums = new Float32Array(8 * n);
+  for (let y = 0; y < window.height; y++) {
+    const row = Math.floor(y / side) * width;
+    for (let x = 0; x < window.width; x++) {
+      const [u, v] = [x + window.x, y + window.y];
+      const p = v * image.width + u;
+      const isMade = hole[p] !== 0;
+      const data = isMade ? rebuilt.data : image.data;
+      const at = 4 * (isMade ? (v - box.y) * box.width + u - box.x : p);
+      const cell = (isMade ? 4 * n : 0) + row + Math.floor(x / side);
+      for (let c = 0; c < 3; c++) sums[cell + c * n]! += data[at + c]!;
+      sums[cell + 3 * n]! += 1;
+    }
+  }
+  return { sums, width, height };
+}
