@@ -12,5 +12,5 @@ export type FillMeasures = DetailMeasures & ToneMeasures & MatchMeasures;
  */
 export function rankOf({ detailError, toneError, relativeCost }: FillMeasures, handicap: number): number {
   const cost = -0.15 * Math.log(relativeCost + 0.05);
-  return Math.log(3 * detailError + 0.1) + 0.4 * Math.log(toneError + 0.1) + cost + handicap;
+  return Math.log(3 * detailError + 0.1) + 0.5 * Math.log(toneError + 0.1) + cost + handicap;
 }

@@ -25,6 +25,12 @@ test('a fill that goes on with the tones around it is near 0, whatever its grain
   expect(errorOf(sky(60, 2))).toBeGreaterThan(1.7 * errorOf(sky(30, 2)));
 });
 
+test('past the edge of the picture anything may come: only what lies between known tones counts', () => {
+  const margin = maskOf(SIZE, SIZE, (x) => x >= 180);
+  const off = cropImage(sky(200, 2), boundsOf(margin));
+  expect(measureTone(PHOTO, margin.data, boundsOf(margin), off).toneError).toBe(0);
+});
+
 test('without any surroundings there is nothing to compare with', () => {
   const all = maskOf(SIZE, SIZE, () => true);
   expect(measureTone(PHOTO, all.data, boundsOf(all), PHOTO).toneError).toBe(0);

@@ -22,7 +22,8 @@ export interface ToneMeasures {
 
 /**
  * Compares the coarse tones of a rebuilt place (encoded RGB) with the harmonic interpolation of those around it: between
- * takes of one place, the farther the likelier there is a wedge or a blotch in it. `rebuilt` is RGBA of `box`; `hole` has
+ * takes of one place, the farther the likelier there is a wedge or a blotch in it. What lies between known tones counts,
+ * not what is carried on past the picture's edge: there anything may come. `rebuilt` is RGBA of `box`; `hole` has
  * one byte a pixel of `image`, non-zero = rebuilt.
  */
 export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, rebuilt: RasterImage): ToneMeasures {
@@ -32,6 +33,7 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
   const made = sums.subarray(7 * n, 8 * n);
   const isHole = Uint8Array.from(known, (count, i) => (count > made[i]! ? 0 : 1));
   const surroundings = Float32Array.from(known, (count, i) => (isHole[i] ? 0 : count));
+  const counts = enclosed(isHole, width, height);
   const weights = blurPlane(surroundings, width, height, BLUR_RADIUS, 2);
   let [error, cells, mean, squares, around] = [0, 0, 0, 0, 0];
   for (let c = 0; c < 3; c++) {
@@ -49,10 +51,10 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
     const both = Float32Array.from(ofKnown, (sum, i) => (sum + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
     const tone = blurPlane(both, width, height, BLUR_RADIUS, 2);
     for (let i = 0; i < n; i++) {
-      if (isHole[i]) {
+      if (counts[i]) {
         error += Math.abs(tone[i]! - expected[i]!);
         cells++;
-      } else {
+      } else if (!isHole[i]) {
         mean += both[i]!;
         squares += both[i]! ** 2;
         around++;
@@ -62,6 +64,27 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
   if (cells === 0 || around === 0) return { toneError: 0 };
   const variety = Math.sqrt(Math.max(0, squares / around - (mean / around) ** 2));
   return { toneError: error / cells / (variety + LEAST_VARIETY) };
+}
+
+/** 1 where a hole's cell has known ones on both sides, in its row or in its column. */
+function enclosed(isHole: Uint8Array, width: number, height: number): Uint8Array {
+  const sides = new Uint8Array(isHole.length);
+  const walk = (start: number, step: number, count: number, bit: number): void => {
+    let hasKnown = false;
+    for (let k = 0, i = start; k < count; k++, i += step) {
+      if (!isHole[i]) hasKnown = true;
+      else if (hasKnown) sides[i]! |= bit;
+    }
+  };
+  for (let y = 0; y < height; y++) {
+    walk(y * width, 1, width, 1);
+    walk(y * width + width - 1, -1, width, 2);
+  }
+  for (let x = 0; x < width; x++) {
+    walk(x, width, height, 4);
+    walk((height - 1) * width + x, -width, height, 8);
+  }
+  return sides.map((bits) => ((bits & 3) === 3 || (bits & 12) === 12 ? 1 : 0));
 }
 
 /** Of each cell the sums of known R, G, B, how many, then the same of what was rebuilt: eight planes. */
