@@ -21,7 +21,7 @@ export function carriedSources(
     return true;
   };
   return {
-    cell: 1,
+    largestBlock: 1,
     groupAt: indexAt,
     sample,
     sourceOf(x, y) {

@@ -5,6 +5,8 @@ import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 
 /** What a seam costs per step however well both sides agree, in levels: of equal ways the shorter is taken. */
 const LENGTH_COST = 1;
+/** Of a hole of more pixels the seams are cut in larger squares, so that about as many are decided. */
+const MOST_SQUARES = 200_000;
 /** Binds a square that only one of two pieces can show. */
 const BOUND = 1e6;
 const NO_NODE = -1;
@@ -15,15 +17,16 @@ const NO_NODE = -1;
  * differ there, whatever their difference in tone. V. Kwatra et al.: Graphcut Textures, SIGGRAPH, 2003.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per work cell: 1 where all of it may be
- * copied. Returns shifts for squares of `side` pixels, which must divide a work cell.
+ * copied. Returns shifts for squares that divide a work cell, about `mostSquares` of them.
  */
 export function cutSeams(
   image: RasterImage,
   hole: Uint8Array,
   usable: Uint8Array,
   cells: CellShifts,
-  side: number,
+  mostSquares = MOST_SQUARES,
 ): CellShifts {
+  const side = squareSide(cells, mostSquares);
   if (cells.factor === side) return cells;
   const grid = squareGrid(image, hole, usable, cells, side);
   const nodeOf = new Int32Array(grid.labels.length).fill(NO_NODE);
@@ -40,6 +43,16 @@ export function cutSeams(
     dy[i] = pieces[labels[i]!]!.dy;
   }
   return { width, height, factor: side, dx, dy };
+}
+
+/** The smallest side of squares that divide a work cell and keep the number of decisions bounded. */
+function squareSide({ factor, dx, dy }: CellShifts, mostSquares: number): number {
+  let copied = 0;
+  for (let i = 0; i < dx.length; i++) if (dx[i] !== 0 || dy[i] !== 0) copied++;
+  for (let side = 1; side < factor; side++) {
+    if (factor % side === 0 && copied * (factor / side) ** 2 <= mostSquares) return side;
+  }
+  return factor;
 }
 
 interface SquareGrid {

@@ -19,7 +19,7 @@ import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import type { FillStrategy } from './strategy.ts';
 import { measureTone } from './toneMeasure.ts';
-import { blockSide, closeSeams } from './transfer.ts';
+import { closeSeams } from './transfer.ts';
 
 const SMALLEST_MARGIN_PX = 96;
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
@@ -221,8 +221,8 @@ function* matchInPicture(
   );
   clock.lap('match');
   const measures = measureMatch(match.level, match.field, strategy.textureWeight);
-  const cells = joinPieces(searched, inRegion(unknown), match, box, clock);
-  return { sources: shiftedSources(image, hole, cells, region), measures, choice: choiceOf(match) };
+  const cells = joinPieces(searched, inRegion(unknown), match, clock);
+  return { sources: shiftedSources(image, hole, cells, region, match.factor), measures, choice: choiceOf(match) };
 }
 
 /** What was matched at work size, put together at full resolution. */
@@ -230,12 +230,11 @@ function joinPieces(
   image: RasterImage,
   hole: Uint8Array,
   { level, field, factor }: Match,
-  box: Rect,
   clock: StageClock,
 ): CellShifts {
   const aligned = alignPieces(image, hole, level.usable, cheapestSources(level, field, factor));
   clock.lap('align');
-  const cut = cutSeams(image, hole, level.usable, aligned, blockSide(box, factor));
+  const cut = cutSeams(image, hole, level.usable, aligned);
   clock.lap('cut');
   return cut;
 }
@@ -278,7 +277,7 @@ function* matchOnPlane(
   }
   clock.lap('match');
   const measures = measureMatch(match.level, match.field, strategy.textureWeight);
-  const cells = joinPieces(view.image, view.hole, match, view.box, clock);
+  const cells = joinPieces(view.image, view.hole, match, clock);
   return { sources: planeSources(image, hole, view, cells), measures, choice: choiceOf(match) };
 }
 

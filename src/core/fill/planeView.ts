@@ -229,7 +229,7 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
     return true;
   };
   return {
-    cell: LARGEST_BLOCK,
+    largestBlock: LARGEST_BLOCK,
     groupAt,
     sourceOf(x, y) {
       const here = applyHomography(toView, x + 0.5, y + 0.5);

@@ -61,15 +61,19 @@ export function blocksOf(box: Rect, side: number): Blocks {
   };
 }
 
-/**
- * The system, and its right-hand sides (LANES values a block), whose solution closes the part's seams; `screening` is how
- * strongly it is held back at each pixel.
- */
-export function seamSystem(
-  copied: CopiedPart,
-  blocks: Blocks,
-  screening: Screening,
-): { system: GridSystem; rightSides: Float32Array } {
+/** The system whose solution closes the part's seams. */
+export interface SeamSystem {
+  system: GridSystem;
+  /** LANES values a block. */
+  rightSides: Float32Array;
+  /** For each pixel of the box that is copied, with which it is copied together. */
+  groups: Float64Array;
+  /** The group that most of a block's pixels are of, and that its unknown is for; NaN where it has none. */
+  blockGroups: Float64Array;
+}
+
+/** Sets up the system; `screening` is how strongly the solution is held back at each pixel. */
+export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screening): SeamSystem {
   const { image, unknown, part, box, sources } = copied;
   const { side, top, width, height, columns } = blocks;
   const n = width * height;
@@ -84,6 +88,7 @@ export function seamSystem(
   const rightSides = new Float32Array(n * LANES);
   const { data } = image;
   const groups = groupsOf(copied);
+  const blockGroups = groupsOfBlocks(copied, blocks, groups);
   // Between centres of blocks lie `side` pixels, from a centre to the known pixel beside the block half as many.
   const inner = 1 / side;
   const outer = 2 / (side + 1);
@@ -94,8 +99,8 @@ export function seamSystem(
 
   /** Pixel (x, y) of block i beside (u, v) of block j: copied from places that lie apart, with a step between them. */
   const joinParts = (i: number, j: number, x: number, y: number, u: number, v: number): void => {
-    const own = groups[(y - box.y) * box.width + x - box.x]!;
-    const other = groups[(v - box.y) * box.width + u - box.x]!;
+    const own = blockGroups[i]!;
+    const other = blockGroups[j]!;
     if (own === other) return;
     if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
@@ -110,22 +115,22 @@ export function seamSystem(
     4 * (Math.floor((y - box.y) / AROUND_PX) * squares + Math.floor((x - box.x) / AROUND_PX));
   /** Of each square the sum of its rim's steps in three channels, and how many there are. */
   const sums = new Float32Array(4 * squares * (Math.ceil(box.height / AROUND_PX) + 1));
-  /** The step, in `here`, from pixel (x, y) to the known pixel (u, v); false where it can't be told. */
-  const stepToKnown = (x: number, y: number, u: number, v: number): boolean => {
-    if (!sources.sample(groups[(y - box.y) * box.width + x - box.x]!, u, v, beside)) return false;
+  /** The step, in `here`, from block i to the known pixel (u, v) beside it; false where it can't be told. */
+  const stepToKnown = (i: number, u: number, v: number): boolean => {
+    if (!sources.sample(blockGroups[i]!, u, v, beside)) return false;
     const q = 4 * (v * image.width + u);
     for (let c = 0; c < 3; c++) here[c] = data[q + c]! - beside[c]!;
     return true;
   };
-  const addStep = (x: number, y: number, u: number, v: number): void => {
-    if (!stepToKnown(x, y, u, v)) return;
+  const addStep = (i: number, x: number, y: number, u: number, v: number): void => {
+    if (!stepToKnown(i, u, v)) return;
     const at = squareAt(x, y);
     for (let c = 0; c < 3; c++) sums[at + c]! += here[c]!;
     sums[at + 3]! += 1;
   };
   /** Pixel (x, y) of block i beside the known pixel (u, v). */
   const joinKnown = (i: number, x: number, y: number, u: number, v: number): void => {
-    if (!stepToKnown(x, y, u, v)) return;
+    if (!stepToKnown(i, u, v)) return;
     const at = squareAt(x, y);
     let [step, apart] = [0, 0];
     for (let c = 0; c < 3; c++) {
@@ -144,12 +149,14 @@ export function seamSystem(
   const isKnown = (u: number, v: number): boolean =>
     u >= 0 && v >= 0 && u < image.width && v < image.height && unknown[v * image.width + u] === 0;
   for (let y = box.y; y <= bottom; y++) {
+    const blockRow = (Math.floor(y / side) - top) * width;
     for (let x = box.x; x <= right0; x++) {
       if (!part[y * image.width + x]) continue;
-      if (isKnown(x + 1, y)) addStep(x, y, x + 1, y);
-      if (isKnown(x, y + 1)) addStep(x, y, x, y + 1);
-      if (isKnown(x - 1, y)) addStep(x, y, x - 1, y);
-      if (isKnown(x, y - 1)) addStep(x, y, x, y - 1);
+      const i = blockRow + columns[x - box.x]!;
+      if (isKnown(x + 1, y)) addStep(i, x, y, x + 1, y);
+      if (isKnown(x, y + 1)) addStep(i, x, y, x, y + 1);
+      if (isKnown(x - 1, y)) addStep(i, x, y, x - 1, y);
+      if (isKnown(x, y - 1)) addStep(i, x, y, x, y - 1);
     }
   }
   for (let y = box.y; y <= bottom; y++) {
@@ -180,10 +187,9 @@ export function seamSystem(
       }
     }
   }
-  return { system, rightSides };
+  return { system, rightSides, groups, blockGroups };
 }
 
-/** For each pixel of the box that is copied, with which it is copied together. */
 function groupsOf({ image, part, box, sources }: CopiedPart): Float64Array {
   const groups = new Float64Array(box.width * box.height);
   for (let y = 0; y < box.height; y++) {
@@ -193,4 +199,26 @@ function groupsOf({ image, part, box, sources }: CopiedPart): Float64Array {
     }
   }
   return groups;
+}
+
+/** The majority of each block's pixels, by pairing off unlike ones. */
+function groupsOfBlocks({ image, part, box }: CopiedPart, blocks: Blocks, groups: Float64Array): Float64Array {
+  const { side, top, width, height, columns } = blocks;
+  const found = new Float64Array(width * height).fill(NaN);
+  const ahead = new Int32Array(width * height);
+  for (let y = 0; y < box.height; y++) {
+    const blockRow = (Math.floor((y + box.y) / side) - top) * width;
+    const row = (y + box.y) * image.width + box.x;
+    for (let x = 0; x < box.width; x++) {
+      if (!part[row + x]) continue;
+      const i = blockRow + columns[x]!;
+      const group = groups[y * box.width + x]!;
+      if (group === found[i]) ahead[i]!++;
+      else if (ahead[i] === 0) {
+        found[i] = group;
+        ahead[i] = 1;
+      } else ahead[i]!--;
+    }
+  }
+  return found;
 }

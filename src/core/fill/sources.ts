@@ -13,21 +13,22 @@ export interface Sources {
   sample(group: number, x: number, y: number, out: Float32Array): boolean;
   /** Where the pixel's colour is copied from. */
   sourceOf(x: number, y: number): { x: number; y: number };
-  /** Photo pixels along a side of the squares whose pixels all have the same group. */
-  readonly cell: number;
+  /** Tone is corrected on blocks up to this side, in photo pixels, where the part is large. */
+  readonly largestBlock: number;
   /** Writes the colours of all pixels of `part` (non-zero) inside `box` into `out`, RGBA of the box. */
   copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void;
 }
 
 /**
  * Sources at whole-pixel offsets in the picture itself, from cells that begin at `origin`. `hole` tells where nothing
- * may be copied from.
+ * may be copied from; tone is corrected on blocks up to `largestBlock` px.
  */
 export function shiftedSources(
   image: RasterImage,
   hole: Uint8Array,
   cells: CellShifts,
   origin: { x: number; y: number },
+  largestBlock: number,
 ): Sources {
   const { width, data } = image;
   const { factor } = cells;
@@ -35,7 +36,7 @@ export function shiftedSources(
   const groupAt = (x: number, y: number): number =>
     shift[Math.floor((y - origin.y) / factor) * cells.width + Math.floor((x - origin.x) / factor)]!;
   return {
-    cell: factor,
+    largestBlock,
     groupAt,
     sourceOf(x, y) {
       const from = y * width + x + groupAt(x, y);

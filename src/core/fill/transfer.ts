@@ -3,7 +3,7 @@ import { LANES } from '../blend/gridSteps.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { screeningOf } from './screening.ts';
-import { blocksOf, seamSystem, type Blocks, type CopiedPart } from './seamSystem.ts';
+import { blocksOf, seamSystem, type Blocks, type CopiedPart, type SeamSystem } from './seamSystem.ts';
 
 /** The correction of a box of more pixels is solved on blocks, so that there are about as many unknowns. */
 const MOST_UNKNOWNS = 100_000;
@@ -18,20 +18,18 @@ const MOST_UNKNOWNS = 100_000;
  */
 export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
   const { box, sources } = copied;
-  const blocks = blocksOf(box, blockSide(box, sources.cell));
-  const { system, rightSides } = seamSystem(copied, blocks, screeningOf(copied, out));
+  const blocks = blocksOf(box, blockSide(box, sources.largestBlock));
+  const seams = seamSystem(copied, blocks, screeningOf(copied, out));
   // A hundredth of the steps to be closed is less than one level after rounding.
-  const solution = createGridSolver(system, kernels).solve(rightSides, 1e-2, 8);
+  const solution = createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8);
   if (blocks.side === 1) addSolution(copied, blocks, solution, out);
-  else addInterpolated(copied, blocks, solution, system.extra, out);
+  else addInterpolated(copied, blocks, solution, seams, out);
 }
 
-/** The smallest side of blocks that divide a work cell and keep the number of unknowns bounded. */
-export function blockSide(box: Rect, factor: number): number {
-  for (let side = 1; side < factor; side++) {
-    if (factor % side === 0 && box.width * box.height <= MOST_UNKNOWNS * side * side) return side;
-  }
-  return factor;
+/** The smallest side of blocks that keeps the number of unknowns bounded, but no larger than may be. */
+function blockSide(box: Rect, largest: number): number {
+  const side = Math.ceil(Math.sqrt((box.width * box.height) / MOST_UNKNOWNS));
+  return Math.max(1, Math.min(largest, side));
 }
 
 function addSolution(
@@ -51,17 +49,27 @@ function addTone(out: Uint8ClampedArray, to: number, solution: Float32Array, blo
   for (let c = 0; c < 3; c++) out[to + c] = out[to + c]! + solution[LANES * block + c]!;
 }
 
-/** Bilinear between the centres of blocks; one that is empty or not copied together with the pixel's own counts as its own. */
+/**
+ * Bilinear between the centres of blocks that are copied together with a pixel. Others are replaced by the pixel's own
+ * block or, where that is for another group, by a neighbour of it that is for the pixel's.
+ */
 function addInterpolated(
-  { image, part, box, sources }: CopiedPart,
+  { image, part, box }: CopiedPart,
   { side, across, top, width, height, columns }: Blocks,
   solution: Float32Array,
-  extra: Float32Array,
+  { groups, blockGroups }: SeamSystem,
   out: Uint8ClampedArray,
 ): void {
-  const groups = Float64Array.from({ length: width * height }, (_, i) =>
-    extra[i]! > 0 ? sources.groupAt(((i % width) + across) * side, (Math.floor(i / width) + top) * side) : NaN,
-  );
+  const homeOf = (own: number, group: number): number => {
+    if (blockGroups[own] === group) return own;
+    const column = own % width;
+    for (const [u, v] of AROUND) {
+      const block = own + v * width + u;
+      const isThere = column + u >= 0 && column + u < width && block >= 0 && block < width * height;
+      if (isThere && blockGroups[block] === group) return block;
+    }
+    return own;
+  };
   const at = new Int32Array(4);
   for (let y = box.y; y < box.y + box.height; y++) {
     const fy = (y + 0.5) / side - 0.5 - top;
@@ -73,13 +81,14 @@ function addInterpolated(
       const fx = (x + 0.5) / side - 0.5 - across;
       const x0 = Math.floor(fx);
       const beside = fx - x0;
-      const own = ownRow + columns[x - box.x]!;
+      const group = groups[(y - box.y) * box.width + x - box.x]!;
+      const home = homeOf(ownRow + columns[x - box.x]!, group);
       for (let corner = 0; corner < 4; corner++) {
         const u = x0 + (corner & 1);
         const v = y0 + (corner >> 1);
         const block = v * width + u;
-        const together = u >= 0 && v >= 0 && u < width && v < height && groups[block] === groups[own];
-        at[corner] = LANES * (together ? block : own);
+        const together = u >= 0 && v >= 0 && u < width && v < height && blockGroups[block] === group;
+        at[corner] = LANES * (together ? block : home);
       }
       const [w0, w1] = [(1 - beside) * (1 - below), beside * (1 - below)];
       const [w2, w3] = [(1 - beside) * below, beside * below];
@@ -95,3 +104,15 @@ function addInterpolated(
     }
   }
 }
+
+/** The blocks beside one, those that share a side first. */
+const AROUND = [
+  [-1, 0],
+  [1, 0],
+  [0, -1],
+  [0, 1],
+  [-1, -1],
+  [1, -1],
+  [-1, 1],
+  [1, 1],
+] as const;

@@ -89,6 +89,18 @@ test('the mark of a vacancy holds the rim on its side alone', () => {
   expect(areaOf(halfway)).toBe(25 * HEIGHT);
 });
 
+test('where margins meet at a corner they are marked wholly, without a line of the vacant ground between them', () => {
+  for (const [right, bottom] of [[40, 0] as const, [40, 30] as const]) {
+    const rect = { x: -40, y: -30, width: WIDTH + 40 + right, height: HEIGHT + 30 + bottom };
+    const mask = maskUnder(renderMark(vacancyMark(paramsOf(rect, { rimPx: 0 }), PHOTO), rect), wholeOf(rect));
+    const isPhoto = (i: number): boolean => {
+      const [x, y] = [i % rect.width, Math.floor(i / rect.width)];
+      return x >= 40 && y >= 30 && x < 40 + WIDTH && y < 30 + HEIGHT;
+    };
+    expect(mask.data.every((value, i) => value === (isPhoto(i) ? 0 : 255))).toBe(true);
+  }
+});
+
 test('frames that are far too large are refused with how large they may be', () => {
   expect(() => reframeOperation.reshape!(paramsOf({ x: 0, y: 0, width: 2400, height: 1600 }), PHOTO)).toThrow(
     /3\.8 megapixels is too large.*0\.3 megapixels or smaller/,

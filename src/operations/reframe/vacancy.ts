@@ -60,7 +60,7 @@ export function vacancyMark(
   const known = insetQuad(quad, inset as [number, number, number, number]);
   const { width, height } = frame.rect;
   const outer = growTowards({ x: 0, y: 0, width, height }, quad, share);
-  const shapes = vacant.map((side): MarkShape => lasso('also', between(outer, known, side)));
+  const shapes = runsOf(vacant).map((run): MarkShape => lasso('also', between(outer, known, run)));
   return { ...EMPTY_MARK, shapes: [...shapes, lasso('without', known)] };
 }
 
@@ -81,10 +81,31 @@ function growTowards({ width, height }: Rect, quad: Quad, share: number): Quad {
   ];
 }
 
-/** The part of the frame on one side of the photo. */
-function between(outer: Quad, known: Quad, side: Side): Point[] {
-  const [a, b] = ({ top: [0, 1], right: [1, 2], bottom: [2, 3], left: [3, 0] } as const)[side];
-  return [outer[a], outer[b], known[b], known[a]];
+/** Sides that follow each other around the frame, by their first corner and how many they are. */
+interface Run {
+  first: number;
+  count: number;
+}
+
+/** Sides that meet are marked in one piece: two would both cover the pixels between them by half only. */
+function runsOf(sides: readonly Side[]): Run[] {
+  const isIn = AROUND.map((side) => sides.includes(side));
+  if (isIn.every(Boolean)) return [{ first: 0, count: AROUND.length }];
+  const runs: Run[] = [];
+  for (let first = 0; first < AROUND.length; first++) {
+    if (!isIn[first] || isIn[(first + 3) % 4]) continue;
+    let count = 1;
+    while (isIn[(first + count) % 4]) count++;
+    runs.push({ first, count });
+  }
+  return runs;
+}
+
+/** The part of the frame on some sides of the photo. */
+function between(outer: Quad, known: Quad, { first, count }: Run): Point[] {
+  if (count === AROUND.length) return [...outer];
+  const corners = Array.from({ length: count + 1 }, (_, k) => (first + k) % 4);
+  return [...corners.map((k) => outer[k]!), ...corners.reverse().map((k) => known[k]!)];
 }
 
 const lasso = (combine: MarkShape['combine'], corners: readonly Point[]): MarkShape => ({
