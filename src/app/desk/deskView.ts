@@ -36,6 +36,8 @@ export interface DeskView {
   outline?: MarkOutline;
   /** The subject inside the mark, its matte as alpha. */
   cutOut?: Patch;
+  /** Its own outline: what lies between it and the mark's is the slack. */
+  subject?: MarkOutline;
   /** A coarse look at the first take while it is being made. */
   preview?: Preview;
 }

@@ -2,7 +2,7 @@ import type { Combine } from '../../core/mask/combine.ts';
 import type { ReachTarget } from '../../core/segment/colourReach.ts';
 import type { EdgeWindow } from '../../operations/marks/edgeWindow.ts';
 import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
-import { markFromMask } from '../../operations/marks/renderMark.ts';
+import { markOfPatch } from '../../operations/marks/markOfPatch.ts';
 import type { Pole } from '../../operations/sphere/gapAround.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
 import type { DeskContext } from './deskContext.ts';
@@ -45,12 +45,8 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
   const { picture, workshop, store, bench, project, draft: draftNow, view, tell } = context;
 
   /** The subject inside a mark, as a mark of its own. */
-  const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> => {
-    const { rect, image } = await workshop.cutOut(stands.shown(), { mark }, signal);
-    const data = new Uint8Array(rect.width * rect.height);
-    for (let i = 0; i < data.length; i++) data[i] = image.data[4 * i + 3]!;
-    return markFromMask({ width: rect.width, height: rect.height, data }, rect);
-  };
+  const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> =>
+    markOfPatch(await workshop.cutOut(stands.shown(), { mark }, signal));
 
   return {
     async markReach(target, combine) {

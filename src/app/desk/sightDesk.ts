@@ -1,4 +1,5 @@
 import type { Stand } from '../../engine/workshop.ts';
+import { markOfPatch } from '../../operations/marks/markOfPatch.ts';
 import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
 import type { Draft } from '../../storage/projectSchema.ts';
 import { isMarked, isPlacing, shapeKey } from '../features/bench/draft.ts';
@@ -42,7 +43,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
   const followMark = async (draft: Draft): Promise<void> => {
     markShown = draft.mark;
     if (!isMarked(draft)) {
-      show({ outline: undefined, cutOut: undefined });
+      show({ outline: undefined, cutOut: undefined, subject: undefined });
       return;
     }
     try {
@@ -86,11 +87,14 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     cutOutShown = draft;
     cutting.abort();
     cutting = new AbortController();
-    show({ cutOut: undefined });
+    show({ cutOut: undefined, subject: undefined });
     try {
       const cutOut = await workshop.cutOut(subjectStand(draft), subjectOf(draft), cutting.signal);
       await makeBitmap(cutOut.image);
-      if (sameSubject(draftNow(), draft)) show({ cutOut });
+      if (!sameSubject(draftNow(), draft)) return;
+      show({ cutOut });
+      const subject = await picture.outline(markOfPatch(cutOut), view().source.photo);
+      if (view().cutOut === cutOut) show({ subject });
     } catch (error) {
       tell(error);
     }
@@ -128,7 +132,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
         if (draft[painting] !== paintedShown[painting]) void followPainting(draft, painting);
       }
       const wantsCutOut = isPlacing(draft.what) && isMarked(draft);
-      if (!wantsCutOut && view().cutOut) show({ cutOut: undefined });
+      if (!wantsCutOut && view().cutOut) show({ cutOut: undefined, subject: undefined });
       if (!wantsCutOut) cutOutShown = undefined;
       else if (!cutOutShown || !sameSubject(draft, cutOutShown)) void followSubject(draft);
       void followGaze(draft);

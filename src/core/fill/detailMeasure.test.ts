@@ -36,12 +36,12 @@ test('what lies outside the place does not count', () => {
   expect(measureDetail(PHOTO, MARK.data, BOX, cut).detailError).toBe(errorOf(fill));
 });
 
-test('of two takes the one with less error in detail, or in tone, ranks first, unless its way is known to be worse', () => {
-  const measures = { rimCost: 5, relativeCost: 0.2, toneError: 0.2 };
-  const [good, bad] = [0.2, 0.3].map((detailError) => rankOf({ ...measures, detailError }, 0));
-  expect(good).toBeLessThan(bad!);
-  expect(rankOf({ ...measures, detailError: 0.2 }, 1)).toBeGreaterThan(bad!);
-  expect(rankOf({ ...measures, detailError: 0.2, toneError: 0.3 }, 0)).toBeGreaterThan(good!);
+test('of two takes the one with less error ranks first, in detail, tone or seams, unless its way is known to be worse', () => {
+  const good = { detailError: 0.2, toneError: 0.2, seamError: 0.03 };
+  for (const worse of [{ detailError: 0.3 }, { toneError: 0.3 }, { seamError: 0.06 }]) {
+    expect(rankOf({ ...good, ...worse }, 0)).toBeGreaterThan(rankOf(good, 0));
+    expect(rankOf({ ...good, ...worse }, 0)).toBeLessThan(rankOf(good, 1));
+  }
 });
 
 test('a strategy stays itself for the first round and wanders, in bounds, in later ones', () => {

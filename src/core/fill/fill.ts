@@ -8,12 +8,12 @@ import { withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
 import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
-import { measureMatch, mergeMatchMeasures, type MatchMeasures } from './matchMeasure.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import { cheapestSources, type CellShifts } from './offsetField.ts';
 import { planParts, type Part } from './parts.ts';
 import { isShown, planeSources, viewPlane } from './planeView.ts';
+import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
 import { shiftedSources, type Sources } from './sources.ts';
 import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
@@ -99,7 +99,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const unknown = several ? mark.data.slice() : mark.data;
   let rebuilt = several ? cropImage(image, box) : undefined;
   let inOwnLight = several ? cropImage(image, box) : undefined;
-  const matched: { measures: MatchMeasures; pixels: number }[] = [];
+  const seams: SeamSums[] = [];
   const used = noAreas(image);
   let poorSurroundings = false;
   let done = 0;
@@ -111,7 +111,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
       done + 0.97 * share,
     );
     done += 0.97 * share;
-    matched.push({ measures: made.measures, pixels: part.pixels });
+    seams.push(made.seams);
     poorSurroundings ||= made.choice < SMALLEST_CHOICE;
     addUsedAreas(used, part, made.sources, image.width);
     if (!rebuilt || !inOwnLight) {
@@ -126,8 +126,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const measures = {
-    ...mergeMatchMeasures(matched),
     ...measureDetail(image, mark.data, box, rebuilt),
+    ...seamErrorOf(seams),
     ...measureTone(image, mark.data, box, rebuilt),
   };
   clock.lap('measure');
@@ -156,7 +156,7 @@ function* rebuildPart(
   hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
-): Task<Matched & { image: RasterImage; copied: RasterImage }> {
+): Task<Matched & { image: RasterImage; copied: RasterImage; seams: SeamSums }> {
   const { image } = input;
   const { box } = part;
   const matched =
@@ -173,14 +173,16 @@ function* rebuildPart(
   // Of the match only what `sources` keeps is needed any more.
   kernels.reset();
   const seamed = part.plane ? hole : unknown;
-  closeSeams({ image, unknown: seamed, part: part.pixelsOf, box, sources }, lit.data, kernels);
+  const pieces = { image, unknown: seamed, part: part.pixelsOf, box, sources };
+  closeSeams(pieces, lit.data, kernels);
   clock.lap('seams');
-  return { ...matched, image: lit, copied };
+  const seams = measureSeams(pieces, lit.data);
+  clock.lap('measure');
+  return { ...matched, image: lit, copied, seams };
 }
 
 interface Matched {
   sources: Sources;
-  measures: MatchMeasures;
   /** Donor patches for each patch that is to be rebuilt. */
   choice: number;
 }
@@ -220,9 +222,8 @@ function* matchInPicture(
     0.8,
   );
   clock.lap('match');
-  const measures = measureMatch(match.level, match.field, strategy.textureWeight);
   const cells = joinPieces(searched, inRegion(unknown), match, clock);
-  return { sources: shiftedSources(image, hole, cells, region, match.factor), measures, choice: choiceOf(match) };
+  return { sources: shiftedSources(image, hole, cells, region, match.factor), choice: choiceOf(match) };
 }
 
 /** What was matched at work size, put together at full resolution. */
@@ -276,9 +277,8 @@ function* matchOnPlane(
     throw error;
   }
   clock.lap('match');
-  const measures = measureMatch(match.level, match.field, strategy.textureWeight);
   const cells = joinPieces(view.image, view.hole, match, clock);
-  return { sources: planeSources(image, hole, view, cells), measures, choice: choiceOf(match) };
+  return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match) };
 }
 
 /** 255 where a pixel may be copied from although parts of the hole are known by now. */

@@ -110,7 +110,8 @@ function PlacementFields() {
   return (
     <>
       <Typography variant="body2" color="text.secondary">
-        Drag the marked subject on the photo, or nudge it with the arrow keys (Shift for 20 px).
+        Drag the marked subject on the photo, or nudge it with the arrow keys (Shift for 20 px). The hatched slack
+        around it is remade.
       </Typography>
       <Button size="small" aria-expanded={exact} onClick={() => setExact(!exact)} sx={{ alignSelf: 'flex-start' }}>
         {exact ? 'Hide size, turn and mirror' : 'Size, turn, mirror'}

@@ -281,7 +281,7 @@ function paintMarkings(context: CanvasRenderingContext2D, scene: BenchScene, tak
     context.globalAlpha = 1;
     return;
   }
-  paintMark(context, desk.outline, view);
+  paintMark(context, desk.outline, view, isPlacing(scene.draft.what) ? desk.subject : undefined);
   if (affine) doubleOutline(context, ringsToPath(desk.outline.solid, view, affine));
 }
 

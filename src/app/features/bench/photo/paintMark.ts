@@ -30,13 +30,37 @@ export function lineToPath(points: readonly number[], view: Viewport): Path2D {
   return path;
 }
 
-/** A mark: diagonal hatch (sparser where it is faint) inside a double outline that is seen on any picture. */
-export function paintMark(context: CanvasRenderingContext2D, outline: MarkOutline, view: Viewport): void {
+/**
+ * A mark: diagonal hatch (sparser where it is faint) inside a double outline that is seen on any picture. Of a mark whose
+ * subject is known only the slack around it is hatched.
+ */
+export function paintMark(
+  context: CanvasRenderingContext2D,
+  outline: MarkOutline,
+  view: Viewport,
+  subject: MarkOutline | undefined,
+): void {
   const solid = ringsToPath(outline.solid, view);
   const faint = ringsToPath(outline.faint, view);
-  hatch(context, faint, 2 * HATCH_PX);
-  hatch(context, solid, HATCH_PX);
+  if (subject) {
+    hatch(context, ringsToPath([...outline.solid, ...subject.solid], view), HATCH_PX);
+    thinOutline(context, ringsToPath(subject.solid, view));
+  } else {
+    hatch(context, faint, 2 * HATCH_PX);
+    hatch(context, solid, HATCH_PX);
+  }
   doubleOutline(context, outline.solid.length > 0 ? solid : faint);
+}
+
+/** A line of dark and light dashes. */
+function thinOutline(context: CanvasRenderingContext2D, path: Path2D): void {
+  context.lineWidth = 1.25;
+  context.strokeStyle = 'rgba(0, 0, 0, 0.8)';
+  context.stroke(path);
+  context.setLineDash([4, 4]);
+  context.strokeStyle = 'rgba(255, 255, 255, 0.95)';
+  context.stroke(path);
+  context.setLineDash([]);
 }
 
 /** A dark line with a light one inside, on whatever lies below. */
