@@ -5,6 +5,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { carriedSources } from './carriedSources.ts';
 import { mixIntoPhoto } from './fill.ts';
+import { copiedPart } from './seamSystem.ts';
 import { closeSeams } from './transfer.ts';
 
 export interface BorrowInput {
@@ -46,7 +47,7 @@ export function borrowRegion({ image, mark, from }: BorrowInput, kernels: Kernel
   sources.copy(part, box, inOwnLight.data);
   const lit = { ...inOwnLight, data: inOwnLight.data.slice() };
   kernels.reset();
-  closeSeams({ image, unknown: part, part, box, sources }, lit.data, kernels);
+  closeSeams(copiedPart({ image, unknown: part, part, box, sources }), lit.data, kernels);
   const rimStep = stepAtRim(image, part, from);
   mixIntoPhoto(image, mark, box, lit);
   mixIntoPhoto(image, mark, box, inOwnLight);

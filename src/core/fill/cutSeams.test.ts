@@ -73,11 +73,12 @@ test('nothing is copied from where it may not', () => {
   // Where the second place would have to go on to the left of the middle.
   const column = (MIDDLE + SECOND.dx) / FACTOR - 1;
   const narrow = usable.map((value, cell) => (cell % CELLS === column ? 0 : value));
-  const { dx, dy, width } = cutSeams(picture, hole, narrow, halves);
+  const { dx, dy, width, factor } = cutSeams(picture, hole, narrow, halves);
   for (let i = 0; i < hole.length; i++) {
     if (!hole[i]) continue;
-    const x = (i % width) + dx[i]!;
-    const y = Math.floor(i / width) + dy[i]!;
+    const square = Math.floor(i / SIDE / factor) * width + Math.floor((i % SIDE) / factor);
+    const x = (i % SIDE) + dx[square]!;
+    const y = Math.floor(i / SIDE) + dy[square]!;
     expect(narrow[Math.floor(y / FACTOR) * CELLS + Math.floor(x / FACTOR)]).toBe(1);
   }
 });

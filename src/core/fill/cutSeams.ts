@@ -9,6 +9,8 @@ const LENGTH_COST = 1;
 const MOST_SQUARES = 200_000;
 /** Binds a square that only one of two pieces can show. */
 const BOUND = 1e6;
+/** Sources that differ by fewer levels along a seam can meet anywhere. */
+const UNSEEN = 1.5;
 const NO_NODE = -1;
 
 /**
@@ -45,11 +47,14 @@ export function cutSeams(
   return { width, height, factor: side, dx, dy };
 }
 
-/** The smallest side of squares that divide a work cell and keep the number of decisions bounded. */
+/**
+ * The smallest side of squares that divide a work cell and keep the number of decisions bounded; not below 2 px if that
+ * divides it, since stairs of 2 px are hardly seen and deciding on four times as many squares takes four times as long.
+ */
 function squareSide({ factor, dx, dy }: CellShifts, mostSquares: number): number {
   let copied = 0;
   for (let i = 0; i < dx.length; i++) if (dx[i] !== 0 || dy[i] !== 0) copied++;
-  for (let side = 1; side < factor; side++) {
+  for (let side = factor > 2 && factor % 2 === 0 ? 2 : 1; side < factor; side++) {
     if (factor % side === 0 && copied * (factor / side) ** 2 <= mostSquares) return side;
   }
   return factor;
@@ -125,6 +130,10 @@ function cutPair(grid: SquareGrid, a: number, b: number, seeds: readonly number[
   const [pieceA, pieceB] = [grid.pieces[a]!, grid.pieces[b]!];
   const terminals = new Float32Array(band.length);
   const between = differences(grid, band, pieceA, pieceB);
+  if (isUnseen(between, seeds, nodeOf)) {
+    for (const square of band) nodeOf[square] = NO_NODE;
+    return;
+  }
   const capacities = new Float32Array(ARCS * band.length);
   const neighbours = new Int32Array(ARCS * band.length).fill(NO_NODE);
   for (const [node, square] of band.entries()) {
@@ -217,6 +226,18 @@ function differences(grid: SquareGrid, band: readonly number[], a: Piece, b: Pie
     apart[node] = total / (across * down);
   }
   return apart;
+}
+
+/** Whether two pieces hardly differ where they meet. */
+function isUnseen(between: Float32Array, seeds: readonly number[], nodeOf: Int32Array): boolean {
+  let [sum, count] = [0, 0];
+  for (const square of seeds) {
+    const apart = nodeOf[square] === NO_NODE ? NaN : between[nodeOf[square]!]!;
+    if (Number.isNaN(apart)) continue;
+    sum += apart;
+    count++;
+  }
+  return sum < UNSEEN * count;
 }
 
 /** What a seam between `piece` and a square that is known or of a third piece would cost. */

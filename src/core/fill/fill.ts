@@ -14,6 +14,7 @@ import { cheapestSources, type CellShifts } from './offsetField.ts';
 import { planParts, type Part } from './parts.ts';
 import { isShown, planeSources, viewPlane } from './planeView.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
+import { copiedPart } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
 import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
@@ -173,7 +174,7 @@ function* rebuildPart(
   // Of the match only what `sources` keeps is needed any more.
   kernels.reset();
   const seamed = part.plane ? hole : unknown;
-  const pieces = { image, unknown: seamed, part: part.pixelsOf, box, sources };
+  const pieces = copiedPart({ image, unknown: seamed, part: part.pixelsOf, box, sources });
   closeSeams(pieces, lit.data, kernels);
   clock.lap('seams');
   const seams = measureSeams(pieces, lit.data);

@@ -4,6 +4,7 @@ import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { boundsOf, createMask, type Mask } from '../mask/mask.ts';
 import { carriedSources } from './carriedSources.ts';
+import { copiedPart } from './seamSystem.ts';
 import { closeSeams } from './transfer.ts';
 
 export interface LengthenInput {
@@ -64,7 +65,7 @@ export function lengthenRegion({ image, mark, pull, choice }: LengthenInput, ker
   const out = cropImage(image, box);
   sources.copy(part.data, box, out.data);
   kernels.reset();
-  closeSeams({ image, unknown: part.data, part: part.data, box, sources }, out.data, kernels);
+  closeSeams(copiedPart({ image, unknown: part.data, part: part.data, box, sources }), out.data, kernels);
   return { box, image: out, rimStep: unit.mismatch, pull: done };
 }
 

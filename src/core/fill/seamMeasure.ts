@@ -1,4 +1,5 @@
 import { lumaAt } from '../image/luma.ts';
+import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import type { CopiedPart } from './seamSystem.ts';
 
 /** How much of what is seen to change from pixel to pixel in a rebuilt place is seams. */
@@ -6,6 +7,9 @@ export interface SeamMeasures {
   /** 0 = none of it, 1 = all. */
   seamError: number;
 }
+
+/** About so many pixels of a place are looked at, in rows spread evenly. */
+const PIXELS_LOOKED_AT = 40_000;
 
 /** Sums over neighbouring pixels, in levels of luma. */
 export interface SeamSums {
@@ -20,44 +24,69 @@ export interface SeamSums {
  * step that neither of the places has between the same two pixels is a visible seam. `made` is RGBA of the part's box,
  * seams closed.
  */
-export function measureSeams({ image, unknown, part, box, sources }: CopiedPart, made: Uint8ClampedArray): SeamSums {
-  const { width, data } = image;
-  const sums = { excess: 0, variation: 0 };
+export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamSums {
+  const { image, sources } = copied;
+  const window = intersect(inflate(copied.box, 1), wholeOf(image));
+  const stride = Math.ceil((window.width * window.height) / PIXELS_LOOKED_AT);
+  const { luma, groups } = shownIn(window, copied, made, stride);
   const [here, there] = [new Float32Array(3), new Float32Array(3)];
-  /** The step that the place a group is copied from has between two pixels; undefined where it can't be told. */
-  const sourceStep = (group: number, x: number, y: number, u: number, v: number): number | undefined =>
-    sources.sample(group, x, y, here) && sources.sample(group, u, v, there)
-      ? lumaAt(there, 0) - lumaAt(here, 0)
-      : undefined;
-  const shownAt = (x: number, y: number): number =>
-    part[y * width + x] ? lumaAt(made, 4 * ((y - box.y) * box.width + x - box.x)) : lumaAt(data, 4 * (y * width + x));
-  const compare = (x: number, y: number, u: number, v: number): void => {
-    const isOwn = part[y * width + x] !== 0;
-    const isOther = part[v * width + u] !== 0;
-    if (!isOwn && !isOther) return;
+  /** How far a step is from that which the place a group is copied from has between the same pixels. */
+  const beyond = (step: number, group: number, x: number, y: number, u: number, v: number): number =>
+    group >= KNOWN || !sources.sample(group, x, y, here) || !sources.sample(group, u, v, there)
+      ? Infinity
+      : Math.abs(step - lumaAt(there, 0) + lumaAt(here, 0));
+  const sums = { excess: 0, variation: 0 };
+  const compare = (i: number, j: number, x: number, y: number, u: number, v: number): void => {
+    const [own, other] = [groups[i]!, groups[j]!];
+    if (own >= KNOWN && other >= KNOWN) return;
     // What is not known yet, and not of this part, is compared when it is there.
-    if ((!isOwn && unknown[y * width + x]) || (!isOther && unknown[v * width + u])) return;
-    const step = shownAt(u, v) - shownAt(x, y);
+    if (own === UNKNOWN || other === UNKNOWN) return;
+    const step = luma[j]! - luma[i]!;
     sums.variation += Math.abs(step);
-    const own = isOwn ? sources.groupAt(x, y) : undefined;
-    const other = isOther ? sources.groupAt(u, v) : undefined;
     if (own === other) return;
-    let excess = Infinity;
-    for (const group of [own, other]) {
-      const natural = group === undefined ? undefined : sourceStep(group, x, y, u, v);
-      if (natural !== undefined) excess = Math.min(excess, Math.abs(step - natural));
-    }
+    const excess = Math.min(beyond(step, own, x, y, u, v), beyond(step, other, x, y, u, v));
     if (Number.isFinite(excess)) sums.excess += excess;
   };
-  const left = Math.max(0, box.x - 1);
-  const top = Math.max(0, box.y - 1);
-  for (let y = top; y < box.y + box.height; y++) {
-    for (let x = left; x < box.x + box.width; x++) {
-      if (x + 1 < width) compare(x, y, x + 1, y);
-      if (y + 1 < image.height) compare(x, y, x, y + 1);
+  for (let y = 0; y < window.height; y += stride) {
+    for (let x = 0; x < window.width; x++) {
+      const i = y * window.width + x;
+      const [px, py] = [x + window.x, y + window.y];
+      if (x + 1 < window.width) compare(i, i + 1, px, py, px + 1, py);
+      if (y + 1 < window.height) compare(i, i + window.width, px, py, px, py + 1);
     }
   }
   return sums;
+}
+
+/** In place of a group, above all of them: known, or not known yet. */
+const KNOWN = Number.MAX_VALUE;
+const UNKNOWN = Infinity;
+
+/** Luma and group of the pixels of a window, in one of `stride` rows and the row below it. */
+function shownIn(
+  window: Rect,
+  { image, unknown, part, box, groups: ofBox }: CopiedPart,
+  made: Uint8ClampedArray,
+  stride: number,
+): { luma: Float32Array; groups: Float64Array } {
+  const luma = new Float32Array(window.width * window.height);
+  const groups = new Float64Array(window.width * window.height).fill(KNOWN);
+  for (let y = 0; y < window.height; y++) {
+    if (y % stride > 1) continue;
+    const row = (y + window.y) * image.width + window.x;
+    const boxRow = (y + window.y - box.y) * box.width + window.x - box.x;
+    for (let x = 0; x < window.width; x++) {
+      const i = y * window.width + x;
+      if (part[row + x]) {
+        luma[i] = lumaAt(made, 4 * (boxRow + x));
+        groups[i] = ofBox[boxRow + x]!;
+      } else {
+        luma[i] = lumaAt(image.data, 4 * (row + x));
+        if (unknown[row + x]) groups[i] = UNKNOWN;
+      }
+    }
+  }
+  return { luma, groups };
 }
 
 /** The share of seams in a place that was rebuilt in parts. */

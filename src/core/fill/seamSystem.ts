@@ -27,6 +27,21 @@ export interface CopiedPart {
   part: Uint8Array;
   box: Rect;
   sources: Sources;
+  /** For each pixel of the box that was copied, with which it was copied together. */
+  groups: Float64Array;
+}
+
+/** What was copied from `sources`, with its groups. */
+export function copiedPart(copied: Omit<CopiedPart, 'groups'>): CopiedPart {
+  const { image, part, box, sources } = copied;
+  const groups = new Float64Array(box.width * box.height);
+  for (let y = 0; y < box.height; y++) {
+    const row = (y + box.y) * image.width + box.x;
+    for (let x = 0; x < box.width; x++) {
+      if (part[row + x]) groups[y * box.width + x] = sources.groupAt(x + box.x, y + box.y);
+    }
+  }
+  return { ...copied, groups };
 }
 
 /** How strongly corrections are pulled to zero per pixel in lively texture: they fade over some 1/sqrt(.004) px. */
@@ -66,8 +81,6 @@ export interface SeamSystem {
   system: GridSystem;
   /** LANES values a block. */
   rightSides: Float32Array;
-  /** For each pixel of the box that is copied, with which it is copied together. */
-  groups: Float64Array;
   /** The group that most of a block's pixels are of, and that its unknown is for; NaN where it has none. */
   blockGroups: Float64Array;
 }
@@ -87,8 +100,7 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screen
   const { right, down, extra } = system;
   const rightSides = new Float32Array(n * LANES);
   const { data } = image;
-  const groups = groupsOf(copied);
-  const blockGroups = groupsOfBlocks(copied, blocks, groups);
+  const blockGroups = groupsOfBlocks(copied, blocks);
   // Between centres of blocks lie `side` pixels, from a centre to the known pixel beside the block half as many.
   const inner = 1 / side;
   const outer = 2 / (side + 1);
@@ -187,22 +199,11 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screen
       }
     }
   }
-  return { system, rightSides, groups, blockGroups };
-}
-
-function groupsOf({ image, part, box, sources }: CopiedPart): Float64Array {
-  const groups = new Float64Array(box.width * box.height);
-  for (let y = 0; y < box.height; y++) {
-    const row = (y + box.y) * image.width + box.x;
-    for (let x = 0; x < box.width; x++) {
-      if (part[row + x]) groups[y * box.width + x] = sources.groupAt(x + box.x, y + box.y);
-    }
-  }
-  return groups;
+  return { system, rightSides, blockGroups };
 }
 
 /** The majority of each block's pixels, by pairing off unlike ones. */
-function groupsOfBlocks({ image, part, box }: CopiedPart, blocks: Blocks, groups: Float64Array): Float64Array {
+function groupsOfBlocks({ image, part, box, groups }: CopiedPart, blocks: Blocks): Float64Array {
   const { side, top, width, height, columns } = blocks;
   const found = new Float64Array(width * height).fill(NaN);
   const ahead = new Int32Array(width * height);

@@ -4,7 +4,7 @@ import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 
 /** A place is looked at in so many cells across, were it square. */
-const CELLS_ACROSS = 40;
+const CELLS_ACROSS = 24;
 /** Around it is looked as far as this share of its size and a little more. */
 const MARGIN_SHARE = 0.3;
 const MARGIN_PX = 16;
@@ -12,7 +12,7 @@ const MARGIN_PX = 16;
 const BLUR_RADIUS = 1.5;
 /** Of a cell so many rows and columns are read. */
 const READ_ACROSS = 4;
-const SWEEPS = 160;
+const SWEEPS = 100;
 /** Levels added to how much the tones around vary, lest a plain ground make every difference infinite. */
 const LEAST_VARIETY = 4;
 

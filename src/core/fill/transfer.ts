@@ -54,10 +54,10 @@ function addTone(out: Uint8ClampedArray, to: number, solution: Float32Array, blo
  * block or, where that is for another group, by a neighbour of it that is for the pixel's.
  */
 function addInterpolated(
-  { image, part, box }: CopiedPart,
+  { image, part, box, groups }: CopiedPart,
   { side, across, top, width, height, columns }: Blocks,
   solution: Float32Array,
-  { groups, blockGroups }: SeamSystem,
+  { blockGroups }: SeamSystem,
   out: Uint8ClampedArray,
 ): void {
   const homeOf = (own: number, group: number): number => {
