@@ -50,3 +50,26 @@ test('a text is written, put in a corner, used, changed, and delivered with the 
   expect(second.box.right).toBeLessThan(260);
   expect(second.box.bottom).toBeLessThan(160);
 });
+
+test('text stands behind what was marked before', async ({ page }) => {
+  await downloadsInsteadOfDialogs(page);
+  const photo = await smallScene();
+  const bench = await openFile(page, 'boards.png', photo);
+  await page.getByRole('button', { name: 'Ellipse', exact: true }).click();
+  await bench.drag([84, 94], [136, 146]);
+  await expect(bench.markLine).toContainText('% of the picture');
+  await page.getByRole('button', { name: 'Frame', exact: true }).click();
+  await page.getByRole('button', { name: 'Text', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Text' }).fill('MMMM');
+  await page.getByRole('slider', { name: 'Size' }).fill('90');
+  await page.getByRole('group', { name: 'Place' }).getByRole('button', { name: 'Middle', exact: true }).click();
+  await page.getByRole('combobox', { name: 'Behind' }).click();
+  await page.getByRole('option', { name: 'What is marked on Subjects' }).click();
+  await page.getByRole('button', { name: 'Use this text' }).click();
+  await expect(bench.steps).toHaveCount(1);
+  const delivered = await bench.deliverPng();
+  expect((await compareInBrowser(page, photo, delivered)).differing).toBeGreaterThan(3000);
+  const pixels = async (file: Buffer): Promise<Buffer> =>
+    sharp(file).removeAlpha().extract({ left: 92, top: 102, width: 36, height: 36 }).raw().toBuffer();
+  expect(await pixels(delivered)).toEqual(await pixels(photo));
+});

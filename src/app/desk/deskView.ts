@@ -33,6 +33,8 @@ export interface DeskView {
   samples: ReadonlyMap<string, Patch[]>;
   /** What was painted beside the mark: donors, protection, what stays in front, strokes on the subject. */
   painted: Partial<Record<Painting, MarkOutline>>;
+  /** What a text is to lie behind. */
+  behind?: MarkOutline | undefined;
   outline?: MarkOutline;
   /** The subject inside the mark, its matte as alpha. */
   cutOut?: Patch;

@@ -68,6 +68,17 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     }
   };
 
+  let behindShown: Draft['mark'] | undefined;
+  const followBehind = async (mark: Draft['mark'] | undefined): Promise<void> => {
+    behindShown = mark;
+    try {
+      const behind = mark && (await picture.outline(mark, view().source.photo));
+      if (behindShown === mark) show({ behind });
+    } catch (error) {
+      tell(error);
+    }
+  };
+
   /** What the cut-out depends on. */
   const subjectOf = (draft: Draft): SubjectParams => ({
     mark: draft.mark,
@@ -131,6 +142,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
       for (const painting of PAINTINGS) {
         if (draft[painting] !== paintedShown[painting]) void followPainting(draft, painting);
       }
+      if (draft.text?.behind !== behindShown) void followBehind(draft.text?.behind);
       const wantsCutOut = isPlacing(draft.what) && isMarked(draft);
       if (!wantsCutOut && view().cutOut) show({ cutOut: undefined, subject: undefined });
       if (!wantsCutOut) cutOutShown = undefined;

@@ -4,6 +4,7 @@ import { contoursOfPath, type PathPlace } from '../../core/mask/outlinePath.ts';
 import { rasteriseContours } from '../../core/mask/polygon.ts';
 import type { Task } from '../../core/progress.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
+import { maskUnder, renderMark } from '../marks/renderMark.ts';
 import { textSchema, UNITS_PER_EM, type TextParams } from './schema.ts';
 
 /** What of a text is shown in lists. */
@@ -32,17 +33,18 @@ function lettersFrame(params: TextParams, photo: Size): Rect {
   return frame;
 }
 
-function* apply({ params, regions }: ApplyInput<TextParams>): Task<StepResult> {
+function* apply({ params, photo, regions }: ApplyInput<TextParams>): Task<StepResult> {
   const start = performance.now();
   const { rect, image } = regions[0]!;
   yield { stage: 'Setting the text', share: 0 };
   const { scale, x, y } = placeOf(params);
   const contours = contoursOfPath(params.outline, { scale, x: x - rect.x, y: y - rect.y });
   const letters = rasteriseContours(contours, rect.width, rect.height).data;
+  const inFront = params.behind && maskUnder(renderMark(params.behind, photo), rect).data;
   const ink = [1, 3, 5].map((at) => parseInt(params.colour.slice(at, at + 2), 16));
   const data = image.data.slice();
   for (let i = 0; i < letters.length; i++) {
-    const cover = (letters[i]! / 255) * params.opacity;
+    const cover = (letters[i]! / 255) * params.opacity * (inFront ? 1 - inFront[i]! / 255 : 1);
     if (cover === 0) continue;
     const below = (data[4 * i + 3]! / 255) * (1 - cover);
     for (let c = 0; c < 3; c++)
@@ -53,7 +55,7 @@ function* apply({ params, regions }: ApplyInput<TextParams>): Task<StepResult> {
   return { patches: [{ rect, image: { ...image, data } }], rank: 0, timings };
 }
 
-/** A block of text laid on the picture. */
+/** A block of text laid on the picture, or behind what is marked in it. */
 export const textOperation: Operation<TextParams> = {
   type: 'text',
   version: 1,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { markSchema } from '../marks/markSchema.ts';
 import { takeSchema } from '../rebuild/rebuildSchema.ts';
 import { viewSchema } from '../sphere/viewSchema.ts';
 
@@ -27,6 +28,8 @@ export const textSchema = z.object({
   sizePx: z.number().min(SMALLEST_TEXT_PX).max(20_000),
   colour: z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour is written like #17697a.'),
   opacity: z.number().min(0).max(1),
+  /** What stays in front of the letters. */
+  behind: markSchema.optional(),
   view: viewSchema.optional(),
   take: takeSchema,
 });

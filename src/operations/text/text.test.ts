@@ -3,6 +3,7 @@ import { differingPixels, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../../core/image/rasterImage.ts';
 import { drain } from '../../core/progress.ts';
 import { composed } from '../carryPicture.ts';
+import { EMPTY_MARK } from '../marks/markSchema.ts';
 import { textOperation } from './index.ts';
 import { textSchema } from './schema.ts';
 
@@ -55,6 +56,14 @@ test('text at the edge is cut off there; outside, or without a letter, it is ref
   expect(differingPixels(laid({ x: -5, y: 50 }), PHOTO)).toHaveLength(5 * 10);
   expect(() => laid({ x: 300 })).toThrow(/lies outside the picture/);
   expect(() => laid({ outline: '' })).toThrow(/no text yet/);
+});
+
+test('behind what is marked the letters are hidden as far as it is marked', () => {
+  const shape = { kind: 'lasso', combine: 'also', points: [0, 0, 15, 0, 15, 60, 0, 60] } as const;
+  const picture = laid({ behind: { ...EMPTY_MARK, shapes: [shape] } });
+  expect(differingPixels(picture, PHOTO)).toHaveLength(5 * 20);
+  expect(at(picture, 14, 20)).toEqual([100, 100, 100, 255]);
+  expect(at(picture, 15, 20)).toEqual([255, 128, 0, 255]);
 });
 
 test('it is told by its first words', () => {

@@ -9,13 +9,14 @@ import { useEffect, useRef, useState } from 'react';
 import { serialiseError } from '../../../../core/errors.ts';
 import type { Size } from '../../../../core/image/rect.ts';
 import { LONGEST_TEXT, SMALLEST_TEXT_PX, UNITS_PER_EM } from '../../../../operations/text/schema.ts';
+import type { Mark } from '../../../../operations/marks/markSchema.ts';
 import type { Draft } from '../../../../storage/projectSchema.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { CardPart } from '../card/CardPart.tsx';
 import { PxSlider } from '../card/PxSlider.tsx';
-import { TEXT_MARGIN } from '../draft.ts';
+import { isMarked, TEXT_MARGIN } from '../draft.ts';
 import { FACES, openFace } from './faces.ts';
 
 type Text = NonNullable<Draft['text']>;
@@ -168,6 +169,7 @@ export function TextCard({ text }: { text: Text }) {
             </Button>
           ))}
         </Box>
+        <BehindField text={text} onChange={(behind) => set({ behind })} />
       </CardPart>
       <Box sx={{ p: 2 }}>
         <Button
@@ -181,6 +183,45 @@ export function TextCard({ text }: { text: Text }) {
         </Button>
       </Box>
     </>
+  );
+}
+
+const NOTHING = 'nothing';
+const ON_SUBJECTS = 'mark';
+
+/** What stays in front of the letters: the mark that waits on Subjects, or one that was kept by name. */
+function BehindField({ text, onChange }: { text: Text; onChange: (mark: Mark | undefined) => void }) {
+  const kept = useAppSelector((state) => state.bench.project!.keptMarks);
+  const waiting = useAppSelector((state) => state.bench.project!.asideDraft);
+  const choices = new Map(kept.filter(({ view }) => !view).map(({ name, mark }) => [`kept ${name}`, { name, mark }]));
+  if (waiting && isMarked(waiting))
+    choices.set(ON_SUBJECTS, { name: 'What is marked on Subjects', mark: waiting.mark });
+  // A subject's slack is not the subject: the letters reach up to its own outline.
+  const tight = (mark: Mark): Mark => ({ ...mark, growPx: Math.min(0, mark.growPx) });
+  const chosen = [...choices].find(([, { mark }]) => mark.shapes === text.behind?.shapes)?.[0];
+  const isOther = text.behind !== undefined && chosen === undefined;
+  return (
+    <TextField
+      select
+      fullWidth
+      size="small"
+      label="Behind"
+      sx={{ mt: 1.5 }}
+      value={isOther ? 'other' : (chosen ?? NOTHING)}
+      helperText={choices.size === 0 ? 'Mark a thing on Subjects, and text can stand behind it.' : undefined}
+      onChange={({ target }) => {
+        const choice = choices.get(target.value);
+        if (target.value !== 'other') onChange(choice && tight(choice.mark));
+      }}
+    >
+      <MenuItem value={NOTHING}>Nothing: in front of everything</MenuItem>
+      {[...choices].map(([value, { name }]) => (
+        <MenuItem key={value} value={value}>
+          {name}
+        </MenuItem>
+      ))}
+      {isOther && <MenuItem value="other">What was chosen before</MenuItem>}
+    </TextField>
   );
 }
 

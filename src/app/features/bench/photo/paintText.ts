@@ -1,7 +1,8 @@
 import { UNITS_PER_EM } from '../../../../operations/text/schema.ts';
 import type { Draft } from '../../../../storage/projectSchema.ts';
+import type { DeskView } from '../../../desk/deskView.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
-import { doubleOutline } from './paintMark.ts';
+import { doubleOutline, ringsToPath } from './paintMark.ts';
 import { photoToScreen, type Point, type Viewport } from './viewport.ts';
 
 type Text = NonNullable<Draft['text']>;
@@ -10,14 +11,24 @@ interface TextScene {
   view: Viewport;
   live: LiveShape | undefined;
   markShown: boolean;
+  desk: Pick<DeskView, 'behind'>;
 }
 
-/** A text as it will lie on the picture, with its block's outline; in CSS px. */
-export function paintText(context: CanvasRenderingContext2D, { view, live, markShown }: TextScene, text: Text): void {
+/** A text as it will lie on the picture, or behind a thing in it, with its block's outline; in CSS px. */
+export function paintText(
+  context: CanvasRenderingContext2D,
+  { view, live, markShown, desk }: TextScene,
+  text: Text,
+): void {
   const at = live?.kind === 'place' ? { x: live.dxPx, y: live.dyPx } : text;
   const corner = photoToScreen(view, at);
   const scale = (text.sizePx / UNITS_PER_EM) * view.scale;
   context.save();
+  if (text.behind && desk.behind) {
+    const around = ringsToPath(desk.behind.solid, view);
+    around.rect(0, 0, context.canvas.width, context.canvas.height);
+    context.clip(around, 'evenodd');
+  }
   context.translate(corner.x, corner.y);
   context.scale(scale, scale);
   context.fillStyle = text.colour;
