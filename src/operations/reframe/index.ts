@@ -1,12 +1,14 @@
 import { inLight } from '../../core/fill/fill.ts';
 import { photoToFrame } from '../../core/geometry/frameGeometry.ts';
-import { pasteImage } from '../../core/image/rasterImage.ts';
-import { translate, type Size } from '../../core/image/rect.ts';
+import { pasteImage, type RasterImage } from '../../core/image/rasterImage.ts';
+import type { Rect, Size } from '../../core/image/rect.ts';
+import { boundsOf, type Mask } from '../../core/mask/mask.ts';
 import { within, type Task } from '../../core/progress.ts';
+import type { Mark } from '../marks/markSchema.ts';
 import { maskUnder, renderMark } from '../marks/renderMark.ts';
 import { patchesUnder } from '../marks/patchesUnder.ts';
 import { shiftMark } from '../marks/shiftMark.ts';
-import type { ApplyInput, Operation, Patch, StepResult } from '../operation.ts';
+import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import {
   movedPlane,
   REBUILD_STRATEGIES,
@@ -20,12 +22,12 @@ import { describeFrame } from './describeFrame.ts';
 import { reframeSchema, type ReframeParams } from './schema.ts';
 import { vacancyMark } from './vacancy.ts';
 
-/** What is rebuilt, in px of the frame, up to a share of the way outward. */
-function rebuildOf(params: ReframeParams, frame: Size & { photo: Size }, share = 1): RebuildParams {
+/** What is rebuilt, in px of the frame, beyond a share of the way outward. */
+function rebuildOf(params: ReframeParams, frame: Size & { photo: Size }, from = 0): RebuildParams {
   const { x, y } = params.frame.rect;
   const { donors, protect, planes, take, closeness } = params;
   return {
-    mark: vacancyMark(params, frame.photo, share),
+    mark: vacancyMark(params, frame.photo, { from }),
     ...(donors && { donors: shiftMark(donors, -x, -y) }),
     ...(protect && { protect: shiftMark(protect, -x, -y) }),
     ...(planes && { planes: planes.map((plane) => ({ ...movedPlane(plane, -x, -y), on: plane.on })) }),
@@ -34,36 +36,51 @@ function rebuildOf(params: ReframeParams, frame: Size & { photo: Size }, share =
   };
 }
 
+/**
+ * Rebuilds what is vacant. In several passes each takes all that is left and keeps the part next to what is known, which
+ * later ones go on from: none looks at what is vacant as if it were something.
+ */
 function* apply(input: ApplyInput<ReframeParams>): Task<StepResult> {
   const { params, photo: frame, before = frame, regions, inputKey, memo, kernels } = input;
   const region = regions[0]!;
   const picture = { rect: region.rect, image: { ...region.image, data: region.image.data.slice() } };
   const timings: Record<string, number> = {};
-  let rank = 0;
+  const ranks: number[] = [];
   let report: StepResult['report'];
-  let changed: Patch = picture;
-  for (let pass = 1; pass <= params.passes; pass++) {
-    const rebuild = rebuildOf(params, { ...frame, photo: before }, pass / params.passes);
+  const { passes } = params;
+  const vacant = (mark: Mark): Mask => maskUnder(renderMark(mark, frame), region.rect);
+  for (let pass = 0; pass < passes; pass++) {
+    const rebuild = rebuildOf(params, { ...frame, photo: before }, pass / passes);
+    if (boundsOf(vacant(rebuild.mark)).width === 0) break;
     const key = `${inputKey} pass ${pass} of ${JSON.stringify(params)}`;
     const task = rebuildMarked(rebuild, frame, picture, key, memo, kernels);
-    const fill = yield* within(task, (pass - 1) / params.passes, pass / params.passes);
-    changed = {
-      rect: translate(fill.box, region.rect.x, region.rect.y),
-      image: inLight(fill, params.light / 100),
-    };
-    pasteImage(picture.image, fill.box, changed.image);
+    const fill = yield* within(task, pass / passes, (pass + 1) / passes);
+    const image = inLight(fill, params.light / 100);
+    if (pass + 1 === passes) pasteImage(picture.image, fill.box, image);
+    else pasteUnder(picture.image, fill.box, image, vacant(vacancyMark(params, before, { to: (pass + 1) / passes })));
     for (const [stage, ms] of Object.entries(fill.timings)) timings[stage] = (timings[stage] ?? 0) + ms;
-    rank += fill.rank / params.passes;
+    ranks.push(fill.rank);
     report = reportOf(fill, region.rect);
   }
-  const { mark } = rebuildOf(params, { ...frame, photo: before });
-  const mask = maskUnder(renderMark(mark, frame), changed.rect);
+  const mask = vacant(rebuildOf(params, { ...frame, photo: before }).mark);
   return {
-    patches: patchesUnder(changed.rect, changed.image, mask),
-    rank,
+    patches: patchesUnder(region.rect, picture.image, mask),
+    rank: ranks.reduce((sum, rank) => sum + rank / ranks.length, 0),
     ...(report && { report }),
     timings,
   };
+}
+
+/** Puts the part of an image that is marked, at all, into its place. In place. */
+function pasteUnder(out: RasterImage, box: Rect, image: RasterImage, mask: Mask): void {
+  for (let y = 0; y < box.height; y++) {
+    const row = (y + box.y) * out.width + box.x;
+    for (let x = 0; x < box.width; x++) {
+      if (!mask.data[row + x]) continue;
+      const from = 4 * (y * box.width + x);
+      out.data.set(image.data.subarray(from, from + 4), 4 * (row + x));
+    }
+  }
 }
 
 /** Another frame for the photo: cut, carried past its edges, levelled, squared up; what is vacant is rebuilt. */

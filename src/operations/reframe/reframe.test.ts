@@ -73,6 +73,15 @@ test('levelling leaves vacant corners, which are rebuilt; in several passes too'
   }
 });
 
+test('in two passes the second goes on from the inner half of what the first made', () => {
+  const rect = { x: -120, y: 0, width: WIDTH + 120, height: HEIGHT };
+  const [once, twice] = [1, 2].map((passes) => framed(paramsOf(rect, { passes, rimPx: 0 })).after);
+  const inner = { x: 60, y: 0, width: 60 + WIDTH, height: HEIGHT };
+  expect(cropImage(twice!, inner).data).toEqual(cropImage(once!, inner).data);
+  expect(twice!.data).not.toEqual(once!.data);
+  expect(vacantIn(twice!)).toBe(0);
+});
+
 test('a margin that is not chosen stays vacant', () => {
   const rect = { x: -40, y: 0, width: WIDTH + 80, height: HEIGHT };
   const { after } = framed(paramsOf(rect, { sides: ['left'], rimPx: 0 }));
@@ -85,7 +94,7 @@ test('the mark of a vacancy holds the rim on its side alone', () => {
   const size = { width: WIDTH + 40, height: HEIGHT };
   const mask = maskUnder(renderMark(vacancyMark(params, PHOTO), size), wholeOf(size));
   expect(areaOf(mask)).toBe(45 * HEIGHT);
-  const halfway = maskUnder(renderMark(vacancyMark(params, PHOTO, 0.5), size), wholeOf(size));
+  const halfway = maskUnder(renderMark(vacancyMark(params, PHOTO, { to: 0.5 }), size), wholeOf(size));
   expect(areaOf(halfway)).toBe(25 * HEIGHT);
 });
 

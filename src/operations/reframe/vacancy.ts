@@ -44,12 +44,12 @@ const edgeLength = (p: Point, q: Point): number => Math.hypot(q.x - p.x, q.y - p
 
 /**
  * What is rebuilt of a frame, as a mark in px of the frame: on the chosen sides, everything between the photo, less a
- * rim of it, and the frame's edge, or the part of it up to a `share` of the way there. Nothing where nothing is vacant.
+ * rim of it, and the frame's edge, or the part of it between two shares of the way there. Nothing where nothing is vacant.
  */
 export function vacancyMark(
   { frame, sides, rimPx }: Pick<ReframeParams, 'frame' | 'sides' | 'rimPx'>,
   photo: Size,
-  share = 1,
+  { from = 0, to = 1 } = {},
 ): Mark {
   const isVacant = vacantSides(frame, photo);
   const vacant = isVacant.filter((side) => sides.includes(side));
@@ -59,9 +59,11 @@ export function vacancyMark(
   const inset = AROUND.map((side) => (vacant.includes(side) ? rimPx : isVacant.includes(side) ? 0 : -BEYOND_PX));
   const known = insetQuad(quad, inset as [number, number, number, number]);
   const { width, height } = frame.rect;
-  const outer = growTowards({ x: 0, y: 0, width, height }, quad, share);
+  const grown = (share: number): Quad => growTowards({ x: 0, y: 0, width, height }, quad, share);
+  const outer = grown(to);
+  const done = from > 0 ? [lasso('without', grown(from))] : [];
   const shapes = runsOf(vacant).map((run): MarkShape => lasso('also', between(outer, known, run)));
-  return { ...EMPTY_MARK, shapes: [...shapes, lasso('without', known)] };
+  return { ...EMPTY_MARK, shapes: [...shapes, lasso('without', known), ...done] };
 }
 
 /** The frame's rectangle drawn in towards the photo's bounds. */
