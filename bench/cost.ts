@@ -35,7 +35,7 @@ export function discMark({ width, height }: { width: number; height: number }, s
   return mark;
 }
 
-const STAGES = ['planes', 'match', 'copy', 'seams', 'measure', 'finish'] as const;
+const STAGES = ['planes', 'match', 'align', 'cut', 'copy', 'seams', 'measure', 'finish'] as const;
 
 /** The first take at growing sizes, stage by stage, by one thread and by two. */
 export function measureTime(): Table[] {

@@ -1,5 +1,5 @@
 import { lumaAt } from '../image/luma.ts';
-import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
+import { inflate, intersect, wholeOf } from '../image/rect.ts';
 import type { CopiedPart } from './seamSystem.ts';
 
 /** How much of what is seen to change from pixel to pixel in a rebuilt place is seams. */
@@ -27,8 +27,8 @@ export interface SeamSums {
 export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamSums {
   const { image, sources } = copied;
   const window = intersect(inflate(copied.box, 1), wholeOf(image));
-  const stride = Math.ceil((window.width * window.height) / PIXELS_LOOKED_AT);
-  const { luma, groups } = shownIn(window, copied, made, stride);
+  const right = window.x + window.width - 1;
+  const bottom = window.y + window.height - 1;
   const [here, there] = [new Float32Array(3), new Float32Array(3)];
   /** How far a step is from that which the place a group is copied from has between the same pixels. */
   const beyond = (step: number, group: number, x: number, y: number, u: number, v: number): number =>
@@ -36,23 +36,28 @@ export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamS
       ? Infinity
       : Math.abs(step - lumaAt(there, 0) + lumaAt(here, 0));
   const sums = { excess: 0, variation: 0 };
-  const compare = (i: number, j: number, x: number, y: number, u: number, v: number): void => {
-    const [own, other] = [groups[i]!, groups[j]!];
-    if (own >= KNOWN && other >= KNOWN) return;
+  /** Pixel (x, y), `i`-th of its row, beside (u, v), `j`-th of its. */
+  const compare = (row: Row, i: number, x: number, y: number, other: Row, j: number, u: number, v: number): void => {
+    const [a, b] = [row.groups[i]!, other.groups[j]!];
+    if (a >= KNOWN && b >= KNOWN) return;
     // What is not known yet, and not of this part, is compared when it is there.
-    if (own === UNKNOWN || other === UNKNOWN) return;
-    const step = luma[j]! - luma[i]!;
+    if (a === UNKNOWN || b === UNKNOWN) return;
+    const step = other.luma[j]! - row.luma[i]!;
     sums.variation += Math.abs(step);
-    if (own === other) return;
-    const excess = Math.min(beyond(step, own, x, y, u, v), beyond(step, other, x, y, u, v));
+    if (a === b) return;
+    const excess = Math.min(beyond(step, a, x, y, u, v), beyond(step, b, x, y, u, v));
     if (Number.isFinite(excess)) sums.excess += excess;
   };
-  for (let y = 0; y < window.height; y += stride) {
-    for (let x = 0; x < window.width; x++) {
-      const i = y * window.width + x;
-      const [px, py] = [x + window.x, y + window.y];
-      if (x + 1 < window.width) compare(i, i + 1, px, py, px + 1, py);
-      if (y + 1 < window.height) compare(i, i + window.width, px, py, px, py + 1);
+  const row = rowOf(window.width);
+  const below = rowOf(window.width);
+  const stride = Math.ceil((window.width * window.height) / PIXELS_LOOKED_AT);
+  for (let y = window.y; y <= bottom; y += stride) {
+    readRow(copied, made, window.x, y, row);
+    if (y < bottom) readRow(copied, made, window.x, y + 1, below);
+    for (let i = 0; i < window.width; i++) {
+      const x = window.x + i;
+      if (x < right) compare(row, i, x, y, row, i + 1, x + 1, y);
+      if (y < bottom) compare(row, i, x, y, below, i, x, y + 1);
     }
   }
   return sums;
@@ -62,31 +67,29 @@ export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamS
 const KNOWN = Number.MAX_VALUE;
 const UNKNOWN = Infinity;
 
-/** Luma and group of the pixels of a window, in one of `stride` rows and the row below it. */
-function shownIn(
-  window: Rect,
-  { image, unknown, part, box, groups: ofBox }: CopiedPart,
+/** What a row of pixels shows, and with which group each was copied. */
+interface Row {
+  luma: Float32Array;
+  groups: Float64Array;
+}
+
+const rowOf = (length: number): Row => ({ luma: new Float32Array(length), groups: new Float64Array(length) });
+
+/** Reads the pixels from (x, y) on into `out`. */
+function readRow(
+  { image, unknown, part, box, groups }: CopiedPart,
   made: Uint8ClampedArray,
-  stride: number,
-): { luma: Float32Array; groups: Float64Array } {
-  const luma = new Float32Array(window.width * window.height);
-  const groups = new Float64Array(window.width * window.height).fill(KNOWN);
-  for (let y = 0; y < window.height; y++) {
-    if (y % stride > 1) continue;
-    const row = (y + window.y) * image.width + window.x;
-    const boxRow = (y + window.y - box.y) * box.width + window.x - box.x;
-    for (let x = 0; x < window.width; x++) {
-      const i = y * window.width + x;
-      if (part[row + x]) {
-        luma[i] = lumaAt(made, 4 * (boxRow + x));
-        groups[i] = ofBox[boxRow + x]!;
-      } else {
-        luma[i] = lumaAt(image.data, 4 * (row + x));
-        if (unknown[row + x]) groups[i] = UNKNOWN;
-      }
-    }
+  x: number,
+  y: number,
+  out: Row,
+): void {
+  const start = y * image.width + x;
+  const boxStart = (y - box.y) * box.width + x - box.x;
+  for (let i = 0; i < out.luma.length; i++) {
+    const isPart = part[start + i] !== 0;
+    out.luma[i] = isPart ? lumaAt(made, 4 * (boxStart + i)) : lumaAt(image.data, 4 * (start + i));
+    out.groups[i] = isPart ? groups[boxStart + i]! : unknown[start + i] ? UNKNOWN : KNOWN;
   }
-  return { luma, groups };
 }
 
 /** The share of seams in a place that was rebuilt in parts. */
