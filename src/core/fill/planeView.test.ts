@@ -1,0 +1,94 @@
+import { pictureOf } from '../../../tests/support/pictures.ts';
+import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
+import type { PlaneCorners } from '../planes/findPlanes.ts';
+import type { CellShifts } from './offsetField.ts';
+import { pixelsOnPlane, planeSources, viewPlane } from './planeView.ts';
+
+const [WIDTH, HEIGHT] = [240, 200];
+/** A floor that narrows into the distance. */
+const FLOOR: PlaneCorners = {
+  corners: [
+    { x: 90, y: 60 },
+    { x: 150, y: 60 },
+    { x: 230, y: 190 },
+    { x: 10, y: 190 },
+  ],
+};
+const TILES = 12;
+const toUnit = invertHomography(squareToQuad(FLOOR.corners));
+/** Tiles in two greys on the floor, blue around it. */
+const photo = pictureOf(WIDTH, HEIGHT, (x, y) => {
+  const { x: u, y: v } = applyHomography(toUnit, x + 0.5, y + 0.5);
+  if (u < 0 || v < 0 || u >= 1 || v >= 1) return [20, 40, 160];
+  return (Math.floor(u * TILES) + Math.floor(v * TILES)) % 2 === 0 ? [200, 200, 200] : [90, 90, 90];
+});
+const hole = new Uint8Array(WIDTH * HEIGHT).map((_, i) => {
+  const [x, y] = [i % WIDTH, Math.floor(i / WIDTH)];
+  return x >= 100 && x < 130 && y >= 110 && y < 135 ? 1 : 0;
+});
+const never = (): boolean => false;
+const view = viewPlane(photo, hole, hole, never, FLOOR);
+
+/** Where a point of the floor, in shares of its sides, lies in the view. */
+const inView = (u: number, v: number): { x: number; y: number } => {
+  const at = applyHomography(squareToQuad(FLOOR.corners), u, v);
+  return applyHomography(view.toView, at.x, at.y);
+};
+
+test('seen square on, tiles are equally large rectangles wherever they lie', () => {
+  const across = [0.3, 0.5, 0.7].map((u) => inView(u + 1 / TILES, 0.6).x - inView(u, 0.6).x);
+  const down = [0.3, 0.5, 0.7].map((v) => inView(0.4, v + 1 / TILES).y - inView(0.4, v).y);
+  for (const size of across) expect(size).toBeCloseTo(across[0]!, 6);
+  for (const size of down) expect(size).toBeCloseTo(down[0]!, 6);
+  expect(inView(0.4, 0.3).x).toBeCloseTo(inView(0.4, 0.9).x, 6);
+});
+
+test('a view is about as large as the place in the picture, and takes its hole along', () => {
+  const { width, height } = view.box;
+  expect(width / 30).toBeGreaterThan(0.8);
+  expect(width / 30).toBeLessThan(1.6);
+  expect(height / 25).toBeGreaterThan(0.8);
+  expect(height / 25).toBeLessThan(1.6);
+});
+
+test('copied by two tiles along the floor the hole shows its own tiles again, each as large as it is there', () => {
+  const { width, height } = view.image;
+  const step = Math.round(inView(0.5 + 2 / TILES, 0.5).x - inView(0.5, 0.5).x);
+  const cells: CellShifts = {
+    width,
+    height,
+    factor: 1,
+    dx: new Int32Array(width * height).fill(step),
+    dy: new Int32Array(width * height),
+  };
+  const sources = planeSources(photo, hole, view, cells);
+  const box = { x: 100, y: 110, width: 30, height: 25 };
+  const out = new Uint8ClampedArray(4 * box.width * box.height);
+  sources.copy(hole, box, out);
+  let alike = 0;
+  for (let y = 0; y < box.height; y++) {
+    for (let x = 0; x < box.width; x++) {
+      const truth = photo.data[4 * ((y + box.y) * WIDTH + x + box.x)]!;
+      if (Math.abs(out[4 * (y * box.width + x)]! - truth) < 40) alike++;
+    }
+  }
+  // The shift is rounded to whole px: edges of tiles may lie off by half of one.
+  expect(alike / (box.width * box.height)).toBeGreaterThan(0.85);
+  const from = sources.sourceOf(115, 120);
+  const [here, there] = [applyHomography(toUnit, 115.5, 120.5), applyHomography(toUnit, from.x, from.y)];
+  expect((there.x - here.x) * TILES).toBeCloseTo(2, 0);
+  expect((there.y - here.y) * TILES).toBeCloseTo(0, 1);
+});
+
+test('only what lies inside the corners is on the plane, and only where its edges show if that is known', () => {
+  const all = new Uint8Array(WIDTH * HEIGHT).fill(1);
+  const box = { x: 0, y: 0, width: WIDTH, height: HEIGHT };
+  const on = pixelsOnPlane(FLOOR, all, WIDTH, box);
+  expect(on[100 * WIDTH + 120]).toBe(1);
+  expect(on[100 * WIDTH + 20]).toBe(0);
+  const side = 20;
+  const shown = { side, width: WIDTH / side, data: new Uint8Array((WIDTH / side) * (HEIGHT / side)) };
+  shown.data[Math.floor(100 / side) * shown.width + Math.floor(120 / side)] = 1;
+  const partly = pixelsOnPlane({ ...FLOOR, shown }, all, WIDTH, box);
+  expect(partly.reduce((sum, bit) => sum + bit, 0)).toBe(side * side);
+});

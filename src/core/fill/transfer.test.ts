@@ -1,0 +1,49 @@
+import { kernels } from '../../../tests/support/kernels.ts';
+import { noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { cropImage } from '../image/rasterImage.ts';
+import type { Rect } from '../image/rect.ts';
+import { carriedSources } from './carriedSources.ts';
+import { copiedPart } from './seamSystem.ts';
+import { closeSeams } from './transfer.ts';
+
+const [WIDTH, HEIGHT] = [700, 800];
+const grain = noise(3, 2);
+/** Plain but for its grain, with a brighter and a darker field below. */
+const photo = pictureOf(WIDTH, HEIGHT, (x, y) => {
+  const value = (y < 400 ? 120 : x < WIDTH / 2 ? 132 : 108) + grain();
+  return [value, value, value];
+});
+const offsets = [
+  { dx: -140, dy: 400 },
+  { dx: 140, dy: 400 },
+];
+
+/** The largest difference from the plain tone after a place was put together from both fields and its seams closed. */
+function worstTone(box: Rect, largestBlock: number, indexAt: (x: number, y: number) => number): number {
+  const hole = new Uint8Array(WIDTH * HEIGHT);
+  for (let y = box.y; y < box.y + box.height; y++) hole.fill(1, y * WIDTH + box.x, y * WIDTH + box.x + box.width);
+  const sources = { ...carriedSources(photo, hole, offsets, indexAt), largestBlock };
+  const made = cropImage(photo, box).data;
+  sources.copy(hole, box, made);
+  closeSeams(copiedPart({ image: photo, unknown: hole, part: hole, box, sources }), made, kernels);
+  let worst = 0;
+  // Means over squares, so that grain does not count.
+  for (let y = 0; y + 8 <= box.height; y += 8) {
+    for (let x = 0; x + 8 <= box.width; x += 8) {
+      let sum = 0;
+      for (let k = 0; k < 64; k++) sum += made[4 * ((y + (k >> 3)) * box.width + x + (k & 7))]!;
+      worst = Math.max(worst, Math.abs(sum / 64 - 120));
+    }
+  }
+  return worst;
+}
+
+const crooked = (x: number, y: number): number => (x < WIDTH / 2 + 9 * Math.sin(y / 11) ? 0 : 1);
+
+test('a small place takes on the tone around it, though it was put together from a bright and a dark one', () => {
+  expect(worstTone({ x: 290, y: 150, width: 120, height: 120 }, 1, (x) => (x < WIDTH / 2 ? 0 : 1))).toBeLessThan(2);
+});
+
+test('so does a large one, solved on blocks through whose middle the seam runs', () => {
+  expect(worstTone({ x: 150, y: 20, width: 400, height: 360 }, 8, crooked)).toBeLessThan(4);
+});
