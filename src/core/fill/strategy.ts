@@ -22,10 +22,10 @@ const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, handic
 
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
-  { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400 },
-  { ...USUAL, name: 'along planes', coarseness: 1.5, textureWeight: 9, planes: true, spread: 0.1, handicap: 0.3 },
-  { ...USUAL, name: 'by colour and form', coarseness: 2.8, textureWeight: 6, spread: 0.1, handicap: 0.1 },
-  { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines', handicap: 0.12 },
+  { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400, handicap: 0.1 },
+  { ...USUAL, name: 'along planes', coarseness: 1.5, textureWeight: 9, planes: true, spread: 0.1, handicap: 0.25 },
+  { ...USUAL, name: 'by colour and form', coarseness: 2.8, textureWeight: 6, spread: 0.1, handicap: 0.3 },
+  { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines', handicap: 0.15 },
   { ...USUAL, name: 'fine pieces', coarseness: 1.5, textureWeight: 5, spread: 0.1, heightWeight: 100 },
   {
     ...USUAL,
@@ -35,7 +35,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     start: 'membrane',
     spread: 0.2,
     heightWeight: 200,
-    handicap: 0.2,
+    handicap: 0.1,
   },
   // Not made by themselves any more; recipes may still name them.
   { ...USUAL, name: 'even', coarseness: 1, textureWeight: 5 },
