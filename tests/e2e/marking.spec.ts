@@ -194,3 +194,31 @@ test('sizes follow the ground, and a placed piece opens its step again by a doub
   await page.mouse.dblclick(x, y);
   await expect(page.getByRole('button', { name: 'Use this take in its step' })).toBeVisible();
 });
+
+test('corners are set by keys alone: Enter sets one, Backspace takes it back, Enter on the first closes', async ({
+  page,
+}) => {
+  const bench = await open(page);
+  await page.keyboard.press('c');
+  await bench.canvas.focus();
+  await page.keyboard.press('k');
+  const move = async (key: string, times: number): Promise<void> => {
+    for (let i = 0; i < times; i++) await page.keyboard.press(`Shift+${key}`);
+  };
+  await page.keyboard.press('Enter');
+  await move('ArrowRight', 4);
+  await page.keyboard.press('Enter');
+  await move('ArrowUp', 2);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Backspace');
+  await move('ArrowUp', 2);
+  await page.keyboard.press('Enter');
+  await move('ArrowDown', 4);
+  await move('ArrowLeft', 4);
+  await page.keyboard.press('Enter');
+  // A right triangle of four steps of 24 screen px to a side.
+  const [left] = await bench.screenPoint([0, 0]);
+  const [right] = await bench.screenPoint([100, 0]);
+  const side = (4 * 24 * 100) / (right - left);
+  await expect.poll(async () => near(await areaOf(page), side ** 2 / 2, 0.06)).toBe(true);
+});
