@@ -206,18 +206,14 @@ const api = {
   /** What has a colour, as a mark. */
   reach: (key: string, patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Answer<Mark>> =>
     answer(async () => markFromMask(reachOfColour(await composedPicture(key, patches), target, options))),
-  /** The ways along edges from a point, looked for at 1 / 2^level of the picture's size. */
-  edges: (
-    key: string,
-    patches: Patch[],
-    { x, y }: { x: number; y: number },
-    level: number,
-  ): Promise<Answer<EdgeWindow>> =>
+  /** The ways along edges from a point, or the nearest in the picture, looked for at 1 / 2^level of its size. */
+  edges: (key: string, patches: Patch[], from: { x: number; y: number }, level: number): Promise<Answer<EdgeWindow>> =>
     answer(async () => {
       const picture = await fullSize(key);
       const step = 2 ** level;
-      const at = { x: Math.floor(x), y: Math.floor(y), width: 1, height: 1 };
-      const rect = intersect(inflate(at, EDGE_REACH * step), wholeOf(picture));
+      const x = Math.max(0, Math.min(picture.width - 1, Math.floor(from.x)));
+      const y = Math.max(0, Math.min(picture.height - 1, Math.floor(from.y)));
+      const rect = intersect(inflate({ x, y, width: 1, height: 1 }, EDGE_REACH * step), wholeOf(picture));
       let image = cropImage(picture, rect);
       composePatches(image, rect, patches);
       for (let k = 0; k < level; k++) image = halveImage(image);

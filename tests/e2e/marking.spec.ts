@@ -73,6 +73,23 @@ test('along edges, a few points around a thing mark it whole; Backspace takes on
   await expect.poll(async () => near(await areaOf(page), Math.PI * 26 ** 2, 0.08)).toBe(true);
 });
 
+test('along edges, points far from each other and beside the photo still close to a mark', async ({ page }) => {
+  const bench = await open(page);
+  await tool(page, 'Along edges');
+  // All around the photo; between them the outline may cling to boards.
+  for (const point of [
+    [-60, -40],
+    [460, -40],
+    [460, 300],
+    [-60, 300],
+  ] as const) {
+    const [x, y] = await bench.screenPoint(point);
+    await page.mouse.click(x, y);
+  }
+  await page.keyboard.press('Enter');
+  await expect.poll(() => areaOf(page)).toBeGreaterThan(0.5 * 400 * 260);
+});
+
 test('a touched colour is marked, with the tolerance that is set', async ({ page }) => {
   const bench = await open(page);
   await tool(page, 'Colour');

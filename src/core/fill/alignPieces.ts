@@ -121,7 +121,10 @@ function readSurroundings(
   }
 }
 
-/** The variance of the difference between what a piece, shifted by (dx, dy), and its surroundings would show, at one of `every` pixels; green stands for luma. */
+/**
+ * The variance of the difference between what a piece, shifted by (dx, dy), and its surroundings would show, at one of
+ * `every` pixels; green stands for luma.
+ */
 function mismatch(
   { data, width }: RasterImage,
   hole: Uint8Array,

@@ -9,9 +9,9 @@ const STRIP_ROWS = 16;
 /**
  * The photo reduced to the fill's work size in one streaming pass, by a whole factor, so that a work offset is a whole
  * offset at full resolution. A work pixel is the area average of its known pixels; it is hole if any of its pixels is,
- * usable only if all of it lies in the photo, known, opaque and (where `donors` is given) at 255 there. T is the mean luma gradient
- * magnitude measured at full resolution (it tells fine texture apart that the reduction averages away), lightly
- * blurred, times `textureWeight`, cut off at 255.
+ * usable only if all of it lies in the photo, known, opaque and (where `donors` is given) at 255 there. T is the mean
+ * luma gradient magnitude measured at full resolution (it tells fine texture apart that the reduction averages away),
+ * lightly blurred, times `textureWeight`, cut off at 255.
  *
  * `hole` and `donors` have one byte per photo pixel. Work size is ceil(size / factor); cells that stick out over the
  * right or lower edge average what there is. O(photo pixels), in strips: no plane of the photo's size is made.

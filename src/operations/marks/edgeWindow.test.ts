@@ -26,6 +26,7 @@ test('past the window it goes straight on to the point', () => {
   const way = edgeWayTo(window, beyond);
   expect(way.at(-1)).toEqual(beyond);
   expect(way.at(-2)!.x).toBe(1158);
+  expect(edgePointNear(window, beyond, 16)).toEqual(beyond);
 });
 
 test('a point near the edge is drawn onto it; one too far from it stays about where it is', () => {
