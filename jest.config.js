@@ -4,6 +4,7 @@ export default {
     '<rootDir>/src/**/*.test.ts',
     '<rootDir>/src/**/*.test.tsx',
     '<rootDir>/tests/architecture/**/*.test.ts',
+    '<rootDir>/tests/golden/**/*.test.ts',
     '<rootDir>/bench/**/*.test.ts',
   ],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],

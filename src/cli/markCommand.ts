@@ -2,8 +2,9 @@ import { Command, Option } from 'commander';
 import { readFile } from 'node:fs/promises';
 import { z } from 'zod';
 import { FingoError } from '../core/errors.ts';
-import { cropImage } from '../core/image/rasterImage.ts';
+import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { createMask, pasteMask, type Mask } from '../core/mask/mask.ts';
+import { findReflection } from '../core/segment/findReflection.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
 import { findSubjectMatte } from '../core/segment/findSubjectMatte.ts';
 import { reachOfColour, type ReachTarget } from '../core/segment/colourReach.ts';
@@ -17,10 +18,11 @@ import { numberBetween, parseShift } from './options.ts';
 /** Marks made from the picture; each is written as a greyscale picture, white = marked. */
 export const markCommand = (): Command =>
   new Command('mark')
-    .description('Make a mark: a subject inside a loop, a colour, a shadow.')
+    .description('Make a mark: a subject inside a loop, a colour, a shadow, a reflection.')
     .addCommand(subjectCommand())
     .addCommand(reachCommand())
-    .addCommand(shadowCommand());
+    .addCommand(castCommand('shadow', 'The cast shadow of a subject.', findShadow))
+    .addCommand(castCommand('reflection', 'The reflection of a subject in a level surface.', findReflection));
 
 const points = z.array(z.tuple([z.number(), z.number()])).min(3);
 
@@ -88,9 +90,9 @@ const reachCommand = (): Command =>
       },
     );
 
-const shadowCommand = (): Command =>
-  new Command('shadow')
-    .description('The cast shadow of a subject.')
+const castCommand = (name: string, description: string, find: (picture: RasterImage, subject: Mask) => Mask): Command =>
+  new Command(name)
+    .description(description)
     .argument('<photo>')
     .requiredOption('--subject <mask>', 'the subject: a greyscale picture of the photo’s size, white = subject')
     .requiredOption('--out <mask>', 'picture to write')
@@ -98,5 +100,5 @@ const shadowCommand = (): Command =>
       encoderFor(options.out);
       const { image } = await readPicture(path);
       const subject: Mask = await readMask(options.subject, image, 'The subject mask');
-      await writeMask(options.out, findShadow(image, subject));
+      await writeMask(options.out, find(image, subject));
     });

@@ -9,6 +9,7 @@ interface MoveOptions extends ChangeOptions {
   mirror?: 'h' | 'v';
   copy?: boolean;
   shadow: boolean;
+  shadowStrength: number;
 }
 
 export const moveCommand = (): Command =>
@@ -21,11 +22,13 @@ export const moveCommand = (): Command =>
     .option('--copy', 'duplicate: leave the original in place')
     .option('--shadow-mark <mask>', 'its shadow: goes along as light, and is cleared from the old place')
     .option('--no-shadow', 'leave the shadow behind')
+    .option('--shadow-strength <percent>', 'how dark it is at the new place', numberBetween(0, 200), 100)
     .action((photo: string, options: MoveOptions) => {
       const mirror = options.mirror === 'h' ? 'horizontal' : options.mirror === 'v' ? 'vertical' : 'none';
       const turn = (options.turn * Math.PI) / 180;
       return changePhoto(photo, options, options.copy ? 'duplicate' : 'move', {
         placement: { ...options.by, scale: options.scale, turn, mirror },
         withShadow: options.shadow,
+        shadowStrength: options.shadowStrength,
       });
     });

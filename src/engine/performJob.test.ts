@@ -1,10 +1,11 @@
 import { kernels } from '../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
 import { drain } from '../core/progress.ts';
+import { EMPTY_MARK } from '../operations/marks/markSchema.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
 import { createMemo } from './memo.ts';
 import { performJob } from './performJob.ts';
-import type { CutOutJob, StepJob } from './protocol.ts';
+import type { CutOutJob, GlanceJob, StepJob } from './protocol.ts';
 
 const [WIDTH, HEIGHT] = [160, 120];
 const isDisc = (x: number, y: number) => (x - 80) ** 2 + (y - 60) ** 2 < 20 ** 2;
@@ -26,6 +27,22 @@ test('a cut-out is the subject alone, its own pixels under its matte as alpha', 
   expect(image.data[centre + 3]).toBe(255);
   expect(image.data[centre]).toBe(PHOTO.data[4 * (60 * WIDTH + 80)]);
   expect(image.data[3]).toBe(0);
+});
+
+test('a glance is the look stretched at its own scale, what is kept in shape', () => {
+  const photo = { width: 4 * WIDTH, height: 4 * HEIGHT };
+  const around = [200, 120, 440, 120, 440, 360, 200, 360];
+  const keep = { ...EMPTY_MARK, shapes: [{ kind: 'lasso', combine: 'startOver', points: around }] };
+  const params = { width: 4 * 200, height: photo.height, keep, take: { strategy: 'as it is', seed: 1 } };
+  const job: GlanceJob = { kind: 'glance', type: 'stretch', params, photo, look: PHOTO };
+  const { image } = drain(performJob(job, createMemo(1e8), kernels));
+  expect(image).toMatchObject({ width: 200, height: HEIGHT });
+  const isRed = (x: number): boolean => {
+    const i = 4 * (60 * image.width + x);
+    return image.data[i]! - image.data[i + 1]! > 70;
+  };
+  const reds = Array.from({ length: image.width }, (_, x) => x).filter(isRed).length;
+  expect(Math.abs(reds - 39)).toBeLessThanOrEqual(1);
 });
 
 test('placing a subject anew re-uses the rebuilt old place and the matte', () => {

@@ -1,12 +1,14 @@
+import { resampleImage } from '../core/geometry/resampleImage.ts';
+import { scaling } from '../core/geometry/warp.ts';
 import { cropImage } from '../core/image/rasterImage.ts';
-import { translate } from '../core/image/rect.ts';
+import { translate, wholeOf } from '../core/image/rect.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import { boundsOf, cropMask } from '../core/mask/mask.ts';
 import type { Task } from '../core/progress.ts';
 import { operationOf } from '../operations/catalogue.ts';
-import type { Memo } from '../operations/operation.ts';
+import type { Memo, Reshape } from '../operations/operation.ts';
 import { subjectMatte } from '../operations/rebuild/placeMarked.ts';
-import type { CutOutJob, Job, JobResult } from './protocol.ts';
+import type { CutOutJob, GlanceJob, Job, JobResult, ReshapeJob } from './protocol.ts';
 
 /** Does a job, as a task that reports progress. What it returns may share pixels with the memo: copy before transfer. */
 export function performJob<J extends Job>(job: J, memo: Memo, kernels: Kernels): Task<JobResult<J>>;
@@ -15,12 +17,28 @@ export function* performJob(job: Job, memo: Memo, kernels: Kernels): Task<JobRes
     yield { stage: 'Finding the subject', share: 0 };
     return cutOut(job, memo, kernels);
   }
+  if (job.kind === 'reshape') return yield* reshape(job, kernels);
+  if (job.kind === 'glance') return yield* glance(job, kernels);
   const operation = operationOf(job.type);
-  if (job.kind === 'reshape') {
-    if (!operation.reshapeBy) throw new Error(`"${job.type}" does not carry the picture over.`);
-    return yield* operation.reshapeBy(operation.schema.parse(job.params), job.photo, job.look, kernels);
-  }
   return yield* operation.apply({ ...job, params: operation.schema.parse(job.params), memo, kernels });
+}
+
+function* reshape({ type, params, photo, look }: ReshapeJob | GlanceJob, kernels: Kernels): Task<Reshape> {
+  const { reshapeBy, schema } = operationOf(type);
+  if (!reshapeBy) throw new Error(`"${type}" does not carry the picture over.`);
+  return yield* reshapeBy(schema.parse(params), photo, look, kernels);
+}
+
+/** The look itself carried over, at its own scale: for seeing at once what a carrying over gives. */
+function* glance(job: GlanceJob, kernels: Kernels): Task<JobResult<GlanceJob>> {
+  const { photo, look } = job;
+  const { warps, size } = yield* reshape(job, kernels);
+  const small = {
+    width: Math.max(1, Math.round((size.width * look.width) / photo.width)),
+    height: Math.max(1, Math.round((size.height * look.height) / photo.height)),
+  };
+  const through = [scaling(look, photo), ...warps, scaling(size, small)];
+  return { rect: wholeOf(small), image: yield* resampleImage(look, through, small, kernels) };
 }
 
 function cutOut({ subject, photo, region, inputKey }: CutOutJob, memo: Memo, kernels: Kernels): JobResult<CutOutJob> {

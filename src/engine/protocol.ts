@@ -41,6 +41,13 @@ export const jobSchema = z.discriminatedUnion('kind', [
     look: image,
   }),
   z.object({
+    kind: z.literal('glance'),
+    type: z.string(),
+    params: z.unknown(),
+    photo: size,
+    look: image,
+  }),
+  z.object({
     kind: z.literal('cutOut'),
     subject: placingSchema.pick({ mark: true, belongs: true, belongsNot: true }),
     photo: size,
@@ -52,9 +59,13 @@ export const jobSchema = z.discriminatedUnion('kind', [
 export type Job = z.infer<typeof jobSchema>;
 export type StepJob = Extract<Job, { kind: 'step' }>;
 export type ReshapeJob = Extract<Job, { kind: 'reshape' }>;
+export type GlanceJob = Extract<Job, { kind: 'glance' }>;
 export type CutOutJob = Extract<Job, { kind: 'cutOut' }>;
 
-/** What each kind of job gives: a step's pixels, how it carries the picture over, the subject with its matte as alpha. */
+/**
+ * What each kind of job gives: a step's pixels, how it carries the picture over, the look carried over that way, the
+ * subject with its matte as alpha.
+ */
 export type JobResult<J extends Job> = J extends StepJob ? StepResult : J extends ReshapeJob ? Reshape : Patch;
 
 export type OnProgress = (progress: Progress) => void;

@@ -147,3 +147,44 @@ test('a frame that needs no rebuilding has one take, one that does has several',
   expect(await takesOf(framing('f', { x: 20, y: 10, width: 150, height: 120 }))).toBe(1);
   expect(await takesOf(framing('g', { x: -30, y: 0, width: 230, height: 150 }))).toBe(2);
 });
+
+test('what a step cleared is taken out of the picture that an earlier step left, in the present frame', async () => {
+  const isDisc = (x: number, y: number, at: number) => (x - at) ** 2 + (y - 70) ** 2 < 6 ** 2;
+  const photo = pictureOf(200, 150, (x, y) => {
+    if (isDisc(x, y, 40)) return [200, 40, 40];
+    if (isDisc(x, y, 90)) return [40, 60, 200];
+    const value = y % 12 < 2 ? 60 : 150 + (x % 5);
+    return [value, value, value];
+  });
+  const source = createPictureSource(photo, 'discs', kernels);
+  const workshop = createWorkshop(source, createInProcessRunner(kernels), createMemoryStore(1e8));
+  /** Cut by 20 px on the left and 10 above, the second disc lies at (70, 60). */
+  const again = (reads: unknown): Step =>
+    parseStep({
+      id: 'again',
+      type: 'duplicate',
+      version: 1,
+      params: {
+        mark: {
+          shapes: [{ kind: 'stroke', combine: 'also', points: [70, 60], radiusPx: 11, hardness: 1, intensity: 1 }],
+        },
+        placement: { dxPx: 40, dyPx: 0 },
+        reads,
+        take: { strategy: 'as set', seed: 1 },
+      },
+    });
+  const steps = [clearing('a', 40), clearing('b', 90), framing('f', { x: 20, y: 10, width: 150, height: 120 })];
+  const colourAt = async (x: number, reads: unknown): Promise<number> => {
+    const last = (await workshop.replay([...steps, again(reads)], { signal })).at(-1)!;
+    const image = await last.source.crop({ x: 0, y: 0, width: 150, height: 120 });
+    composePatches(image, { x: 0, y: 0 }, last.patches);
+    const i = 4 * (60 * 150 + x);
+    return image.data[i + 2]! - image.data[i]!;
+  };
+  expect(await colourAt(110, { after: 'a' })).toBeGreaterThan(120);
+  expect(await colourAt(70, { after: 'a' })).toBeLessThan(30);
+  expect(await colourAt(110, 'original')).toBeGreaterThan(120);
+  // There is nothing left of it in the picture as it stands, nor is there such a step.
+  expect(await colourAt(110, 'present')).toBeLessThan(30);
+  expect(await colourAt(110, { after: 'gone' })).toBeLessThan(30);
+});

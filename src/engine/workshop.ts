@@ -1,8 +1,10 @@
+import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect } from '../core/image/rect.ts';
 import { operationOf, type StepParams } from '../operations/catalogue.ts';
 import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
 import { subjectRegion, type SubjectParams } from '../operations/rebuild/placeMarked.ts';
 import type { SphereView } from '../core/sphere/sphereView.ts';
+import type { Reads } from '../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
 import { composePatches } from '../operations/composePatches.ts';
@@ -25,6 +27,40 @@ export interface Stand {
   patches: Patch[];
   /** The original in the present frame. */
   untouched: PixelSource;
+  /** What each step so far left, by its id. */
+  earlier: ReadonlyMap<string, EarlierPicture>;
+}
+
+/** A picture with patches over it, of this name. */
+interface NamedPicture {
+  key: string;
+  source: PixelSource;
+  patches: Patch[];
+}
+
+/** A picture in the frame of its time, and what brings it into the present one. */
+interface EarlierPicture extends NamedPicture {
+  through: readonly ({ key: string; reshape: Reshape } | { key: string; view: SphereView })[];
+}
+
+const broughtThrough = (
+  earlier: Stand['earlier'],
+  next: EarlierPicture['through'][number],
+): Map<string, EarlierPicture> =>
+  new Map([...earlier].map(([id, picture]) => [id, { ...picture, through: [...picture.through, next] }]));
+
+/** An earlier picture in the present frame. */
+async function inPresentFrame({ through, ...picture }: EarlierPicture): Promise<NamedPicture> {
+  let now: NamedPicture = picture;
+  for (const step of through) {
+    const key = `${step.key} of ${now.key}`;
+    const source =
+      'view' in step
+        ? await now.source.seen(step.view, now.patches, key)
+        : await now.source.carried({ ...step.reshape, patches: now.patches }, key);
+    now = { key, source, patches: [] };
+  }
+  return now;
 }
 
 export interface Workshop {
@@ -32,6 +68,8 @@ export interface Workshop {
   origin: Stand;
   /** The stand on which a change is made: another one if it changes the frame, or is made in a view of a sphere. */
   reshaped(stand: Stand, type: string, params: StepParams, signal: AbortSignal): Promise<Stand>;
+  /** A small picture of what a change that carries the picture over would give. */
+  glance(stand: Stand, type: string, params: StepParams, signal: AbortSignal): Promise<RasterImage>;
   /** What is seen of a sphere in a direct view, as a stand of its own. */
   seen(stand: Stand, view: SphereView): Promise<Stand>;
   /** What a change gives on a stand: from the store, or computed and stored. */
@@ -41,14 +79,16 @@ export interface Workshop {
     params: StepParams,
     options: { signal: AbortSignal; lane?: number; alone?: boolean; onProgress?: OnProgress },
   ): Promise<StepResult>;
-  /** The stand that follows when `result` of this change is taken over. */
-  after(stand: Stand, type: string, params: StepParams, result: StepResult): Promise<Stand>;
+  /** The stand that follows when `result` of this change is taken over, as the step of this id. */
+  after(stand: Stand, type: string, params: StepParams, result: StepResult, id?: string): Promise<Stand>;
+  /** The picture that something is taken out of; the stand's own where the step that left it is not among its own. */
+  readFrom(stand: Stand, reads: Reads): Promise<NamedPicture>;
   /** The stands after each step of a list (index 0: the origin); steps switched off change nothing. */
   replay(steps: readonly Step[], options: ReplayOptions): Promise<Stand[]>;
   /** A round of takes, each reported as soon as it is there. */
   makeTakes(stand: Stand, type: string, params: StepParams, round: number, options: TakeOptions): Promise<RankedTake[]>;
   /** The subject inside a mark as a patch with its matte as alpha. */
-  cutOut(stand: Stand, subject: SubjectParams, signal: AbortSignal): Promise<Patch>;
+  cutOut(picture: NamedPicture, subject: SubjectParams, signal: AbortSignal): Promise<Patch>;
 }
 
 export interface ReplayOptions {
@@ -65,7 +105,7 @@ export interface TakeOptions {
 }
 
 /** Counts whenever the same parameters begin to give other pixels: results of before are then made anew. */
-const ENGINE = 8;
+const ENGINE = 9;
 /** So many pictures in other frames are remembered. */
 const MOST_RESHAPED = 8;
 
@@ -75,9 +115,9 @@ const NOTHING_TO_COMPUTE: StepResult = { patches: [], rank: 0, timings: {} };
 
 /** Joins pixels, runner and store into the work on one picture. */
 export function createWorkshop(source: PixelSource, runner: Runner, store: ResultStore): Workshop {
-  const origin: Stand = { key: source.key, source, patches: [], untouched: source };
+  const origin: Stand = { key: source.key, source, patches: [], untouched: source, earlier: new Map() };
 
-  const cropStand = async (stand: Stand, rect: Rect): Promise<Patch> => {
+  const cropStand = async (stand: NamedPicture, rect: Rect): Promise<Patch> => {
     const image = await stand.source.crop(rect);
     composePatches(image, rect, stand.patches);
     return { rect, image };
@@ -103,13 +143,22 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     return made;
   };
 
+  /** The stand last glanced at, so that what is dragged need not wait for its look again and again. */
+  let lookedAt: { key: string; look: Promise<RasterImage> } | undefined;
+
   const seen: Workshop['seen'] = async (stand, view) => {
     const key = await resultKey(stand.key, { engine: ENGINE, view });
     return remembered(key, async () => {
       const source = await stand.source.seen(view, stand.patches, key);
       const untouched = isUntouched(stand) ? source : await stand.untouched.seen(view, [], `${key} untouched`);
-      return { key, source, patches: [], untouched };
+      return { key, source, patches: [], untouched, earlier: broughtThrough(stand.earlier, { key, view }) };
     });
+  };
+
+  const readFrom: Workshop['readFrom'] = async (stand, reads) => {
+    if (reads === 'original') return { key: `${stand.key} untouched`, source: stand.untouched, patches: [] };
+    const earlier = reads === 'present' ? undefined : stand.earlier.get(reads.after);
+    return earlier ? inPresentFrame(earlier) : stand;
   };
 
   const reshaped: Workshop['reshaped'] = async (stand, type, params, signal) => {
@@ -128,7 +177,8 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       const untouched = isUntouched(stand)
         ? carried
         : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
-      return { key, source: carried, patches: [], untouched };
+      const earlier = broughtThrough(stand.earlier, { key, reshape });
+      return { key, source: carried, patches: [], untouched, earlier };
     });
   };
 
@@ -142,12 +192,9 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     signal.throwIfAborted();
     const rects = operation.regions(params, photo, before.source.photo);
     if (rects.length === 0) return NOTHING_TO_COMPUTE;
-    const readsOriginal = operation.readsOriginal?.(params) ?? false;
-    const untouched: Stand = { ...stand, source: stand.untouched, patches: [] };
-    const regions = await Promise.all(
-      rects.map((rect, index) => cropStand(readsOriginal && index === 0 ? untouched : stand, rect)),
-    );
-    const inputKey = readsOriginal ? `${stand.key} of ${stand.untouched.key}` : stand.key;
+    const read = await readFrom(stand, operation.readsFrom?.(params) ?? 'present');
+    const regions = await Promise.all(rects.map((rect, index) => cropStand(index === 0 ? read : stand, rect)));
+    const inputKey = read === stand ? stand.key : `${stand.key} reading ${read.key}`;
     const job = {
       kind: 'step' as const,
       type,
@@ -163,18 +210,22 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     return result;
   };
 
-  const after: Workshop['after'] = async (before, type, params, result) => {
+  const after: Workshop['after'] = async (before, type, params, result, id) => {
     const stand = await reshaped(before, type, params, new AbortController().signal);
     const key = await keyOf(stand, type, params);
-    if (!params.view) return { ...stand, key, patches: [...stand.patches, ...result.patches] };
-    const laid = await stand.source.laidBack(result.patches);
-    return { ...before, key, patches: [...before.patches, ...laid] };
+    const then = params.view
+      ? { ...before, key, patches: [...before.patches, ...(await stand.source.laidBack(result.patches))] }
+      : { ...stand, key, patches: [...stand.patches, ...result.patches] };
+    if (id === undefined) return then;
+    const { source: left, patches } = then;
+    return { ...then, earlier: new Map([...then.earlier, [id, { key, source: left, patches, through: [] }]]) };
   };
 
   return {
     origin,
     seen,
     reshaped,
+    readFrom,
     apply,
     after,
     async replay(steps, { signal, onStep }) {
@@ -190,7 +241,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
           signal,
           onProgress: ({ share }) => onStep?.(index, share),
         });
-        stands.push(await after(stand, step.type, step.params, result));
+        stands.push(await after(stand, step.type, step.params, result, step.id));
       }
       return stands;
     },
@@ -223,6 +274,20 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       };
       await Promise.all(Array.from({ length: lanes }, (_, lane) => runLane(lane)));
       return takes;
+    },
+    async glance(stand, type, params, signal) {
+      if (lookedAt?.key !== stand.key) lookedAt = { key: stand.key, look: stand.source.look(stand.patches) };
+      const look = await lookedAt.look;
+      const job = {
+        kind: 'glance' as const,
+        type,
+        params,
+        photo: stand.source.photo,
+        look: { ...look, data: look.data.slice() },
+      };
+      // Beside the lane in which takes begin, so as not to wait behind them.
+      const { image } = await runner.run(job, 1, signal);
+      return image;
     },
     async cutOut(stand, subject, signal) {
       const { photo } = stand.source;

@@ -5,7 +5,7 @@ import type { Rect, Size } from '../core/image/rect.ts';
 import type { Rotation } from '../core/panorama/camera.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import type { Task } from '../core/progress.ts';
-import type { PlaneParams } from './rebuild/rebuildSchema.ts';
+import type { PlaneParams, Reads } from './rebuild/rebuildSchema.ts';
 
 /** A picture's longer side where it is looked at as a whole; up to twice as long. */
 export const LOOK_PX = 300;
@@ -93,7 +93,7 @@ export interface Operation<Params = unknown> {
   reshapeBy?(params: Params, photo: Size, look: RasterImage, kernels: Kernels): Task<Reshape>;
   /** What `apply` looks at; `before` is the size ahead of the carrying over. Without any region nothing is computed, and all takes are one. */
   regions(params: Params, photo: Size, before?: Size): Rect[];
-  /** Whether the first region shows the original instead of the picture as it stands. */
-  readsOriginal?(params: Params): boolean;
+  /** Which picture the first region shows, if not the one as it stands. */
+  readsFrom?(params: Params): Reads;
   apply(input: ApplyInput<Params>): Task<StepResult>;
 }

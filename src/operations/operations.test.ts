@@ -87,6 +87,35 @@ test('Duplicate leaves the old place exactly as it was', () => {
   expect(differingPixels(PHOTO, image).every((i) => landed.data[i]! > 0)).toBe(true);
 });
 
+test('a shadow that comes along is as dark as is asked for', () => {
+  // The disc's shadow lies to its right.
+  const isShaded = (x: number, y: number) => !isDisc(x, y) && x > 70 && (x - 84) ** 2 + (y - 90) ** 2 < 18 ** 2;
+  const photo = { ...PHOTO, data: PHOTO.data.slice() };
+  for (let i = 0; i < WIDTH * HEIGHT; i++) {
+    if (isShaded(i % WIDTH, Math.floor(i / WIDTH))) for (let c = 0; c < 3; c++) photo.data[4 * i + c]! *= 0.6;
+  }
+  const mark = { ...MARK, shapes: MARK.shapes.map((shape) => ({ ...shape, radiusPx: 40 })) };
+  const tone = (shadowStrength: number): number => {
+    const operation = operationOf('move');
+    const take = { strategy: operation.strategies[0], seed: 1 };
+    const placement = { ...TO_THE_RIGHT, dyPx: 0 };
+    const params = operation.schema.parse({ mark, take, placement, shadowStrength, closeness: 0 });
+    const regions = operation.regions(params, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
+    const result = drain(operation.apply({ params, photo, regions, inputKey: 'p', memo: new Map(), kernels }));
+    const out = { ...photo, data: photo.data.slice() };
+    composePatches(out, { x: 0, y: 0 }, result.patches);
+    let [sum, count] = [0, 0];
+    for (let y = 84; y < 97; y++) {
+      for (let x = 201; x < 208; x++, count++) sum += out.data[4 * (y * WIDTH + x) + 1]!;
+    }
+    return sum / count;
+  };
+  const [none, half, asItWas, deeper] = [0, 50, 100, 160].map(tone) as [number, number, number, number];
+  expect(none - half).toBeGreaterThan(8);
+  expect(half - asItWas).toBeGreaterThan(8);
+  expect(asItWas - deeper).toBeGreaterThan(8);
+});
+
 test('a place that overlaps the old one works: a short move leaves one disc', () => {
   const image = composed(apply('move', { placement: { ...TO_THE_RIGHT, dxPx: 20, dyPx: 0 } }));
   expect(isRed(image, 90, 90)).toBe(true);

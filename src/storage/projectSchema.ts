@@ -1,6 +1,12 @@
 import { z } from 'zod';
 import { markSchema } from '../operations/marks/markSchema.ts';
-import { placementSchema, planeSchema, takeSchema } from '../operations/rebuild/rebuildSchema.ts';
+import {
+  placementSchema,
+  planeSchema,
+  readsSchema,
+  shadowStrength,
+  takeSchema,
+} from '../operations/rebuild/rebuildSchema.ts';
 import { reframeSchema } from '../operations/reframe/schema.ts';
 import { viewSchema } from '../operations/sphere/viewSchema.ts';
 import { textSchema } from '../operations/text/schema.ts';
@@ -33,7 +39,7 @@ const draftSchema = z.object({
   belongs: markSchema.optional(),
   belongsNot: markSchema.optional(),
   /** Whether a duplicate is taken out of the picture as it stands, or of the original. */
-  reads: z.enum(['present', 'original']).optional(),
+  reads: readsSchema.optional(),
   /** The horizon, px from the top, by which sizes follow the ground; absent: they don't. */
   horizonPx: z.number().optional(),
   /** The planes to rebuild along, if set by hand. */
@@ -54,6 +60,7 @@ const draftSchema = z.object({
   rebuiltLight: z.number().min(0).max(100),
   placedLight: z.number().min(0).max(100),
   withShadow: z.boolean(),
+  shadowStrength,
   takes: z.array(draftTake).max(60),
   /** The parameters that `takes` were made for; others make them out of date. */
   takesFor: z.string(),

@@ -20,6 +20,7 @@ import { findHorizon } from '../core/planes/findHorizon.ts';
 import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
 import { findEdgeWays } from '../core/segment/edgeWays.ts';
+import { findReflection } from '../core/segment/findReflection.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
 import { FingoError } from '../core/errors.ts';
 import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
@@ -226,6 +227,13 @@ const api = {
       const picture = await composedPicture(key, patches);
       const subject = maskUnder(renderMark(markSchema.parse(mark), picture), wholeOf(picture));
       return markFromMask(findShadow(picture, subject));
+    }),
+  /** The reflection of what is marked. */
+  reflection: (key: string, patches: Patch[], mark: Mark): Promise<Answer<Mark>> =>
+    answer(async () => {
+      const picture = await composedPicture(key, patches);
+      const subject = maskUnder(renderMark(markSchema.parse(mark), picture), wholeOf(picture));
+      return markFromMask(findReflection(picture, subject));
     }),
   /** The height of the horizon, px from the top, where the picture's lines tell it. */
   horizon: (key: string): Promise<Answer<number | undefined>> => answer(async () => findHorizon(await fullSize(key))),

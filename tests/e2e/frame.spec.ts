@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import { fitView, photoToScreen } from '../../src/app/features/bench/photo/viewport.ts';
 import { inflate, type Rect } from '../../src/core/image/rect.ts';
-import { downloadsInsteadOfDialogs, openFile, smallScene, type Bench } from '../support/bench.ts';
+import { downloadsInsteadOfDialogs, openFile, rgbOf, smallScene, type Bench } from '../support/bench.ts';
 
 test.beforeEach(({ page }) => downloadsInsteadOfDialogs(page));
 
@@ -28,8 +28,6 @@ async function dragInFrame(page: Page, bench: Bench, from: [number, number], ...
   for (const point of to) await page.mouse.move(...at(point), { steps: 6 });
   await page.mouse.up();
 }
-
-const pixels = (png: Buffer) => sharp(png).removeAlpha().raw().toBuffer();
 
 test('dragged past its edge the photo is carried on, and stays as it is inside', async ({ page }) => {
   const bench = await openFrame(page);
@@ -92,7 +90,7 @@ test('a mark waits while the frame is set, and what is cleared afterwards lies w
   await bench.choose('Clear');
   await bench.makeTakes();
   await bench.use();
-  const image = await pixels(await bench.deliverPng());
+  const image = await rgbOf(await bench.deliverPng());
   // The disc's middle, (110, 120) of the photo, is (40, 120) of the middle 260 px.
   const i = 3 * (120 * 260 + 40);
   expect(image[i]! - image[i + 1]!).toBeLessThan(60);
@@ -172,10 +170,36 @@ test('stretched, the picture gains room while what is marked keeps its shape', a
   await expect(bench.steps).toHaveCount(1);
   const png = await bench.deliverPng();
   expect(await sharp(png).metadata()).toMatchObject({ width: 500, height: 260 });
-  const image = await pixels(png);
+  const image = await rgbOf(png);
   const reds = Array.from({ length: 500 }, (_, x) => 3 * (120 * 500 + x)).filter((i) => image[i]! - image[i + 1]! > 80);
   // The disc is 52 px wide.
   expect(Math.abs(reds.length - 52)).toBeLessThanOrEqual(2);
+});
+
+test('while an edge is dragged to stretch, the picture is already seen up to it', async ({ page }) => {
+  const bench = await openFrame(page);
+  await page.getByRole('button', { name: 'Stretch', exact: true }).click();
+  const box = (await bench.canvas.boundingBox())!;
+  const view = fitView(inflate(PHOTO, Math.round(0.07 * PHOTO.width)), box, 1);
+  const at = (x: number, y: number) => {
+    const screen = photoToScreen(view, { x, y });
+    return { x: Math.round(box.x + screen.x), y: Math.round(box.y + screen.y) };
+  };
+  const [edge, to] = [at(400, 130), at(423, 130)];
+  /** A strip between the old edge and the new one: boards are warm and striped, the surround neutral and even. */
+  const { x, y } = at(408, 60);
+  const warmth = async (): Promise<number> => {
+    const strip = await page.screenshot({ clip: { x, y, width: 20, height: 60 } });
+    const { channels } = await sharp(strip).stats();
+    return channels[0]!.mean - channels[2]!.mean;
+  };
+  await page.mouse.move(edge.x, edge.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 8 });
+  await expect.poll(warmth).toBeGreaterThan(15);
+  await expect(page.getByLabel('Width, px')).toHaveValue('400');
+  await page.mouse.up();
+  await expect(page.getByLabel('Width, px')).toHaveValue(/^42[2-4]$/);
 });
 
 test('a print that is short of pixels is told, and the picture enlarged for it', async ({ page }) => {
@@ -208,7 +232,7 @@ test('a thing at the edge is pointed out, and left out of the donors; the eye’
   await expect(page.getByText('1 is looked at first')).toBeVisible();
   await bench.makeTakes();
   await bench.use();
-  const image = await pixels(await bench.deliverPng());
+  const image = await rgbOf(await bench.deliverPng());
   const wide = image.length / 3 / height;
   let reds = 0;
   for (let y = 0; y < height; y++) {

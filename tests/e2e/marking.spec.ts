@@ -1,8 +1,11 @@
 import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { noise } from '../support/pictures.ts';
 import {
   compareInBrowser,
   downloadsInsteadOfDialogs,
   openFile,
+  rgbOf,
   smallScene,
   type Bench,
   type PhotoPoint,
@@ -104,6 +107,41 @@ test('the subject in a loose loop is found, with some slack', async ({ page }) =
   await bench.drag([70, 120], [80, 80], [140, 80], [155, 120], [140, 160], [80, 165], [70, 120]);
   // The disc grown by 4 px.
   await expect.poll(async () => near(await areaOf(page), Math.PI * 30 ** 2, 0.12), { timeout: 20_000 }).toBe(true);
+});
+
+test('a subject’s reflection joins the mark and is moved along with it', async ({ page }) => {
+  // A red post in still water, mirrored below its foot at half strength.
+  const [width, height] = [400, 260];
+  const data = Buffer.alloc(3 * width * height);
+  const grain = noise(3, 6);
+  const isPost = (x: number, y: number) => x >= 90 && x < 122 && y >= 60 && y < 130;
+  for (let i = 0; i < width * height; i++) {
+    const [x, y] = [i % width, Math.floor(i / width)];
+    const g = grain();
+    const water = [100 + g, 125 + g, 140 + g];
+    const mirrored = y >= 130 && isPost(x, 259 - y) ? 0.5 : 0;
+    const shown = water.map((value, c) => (1 - mirrored) * value + mirrored * [190, 60, 50][c]!);
+    data.set(isPost(x, y) ? [190 + g, 60 + g, 50 + g] : shown, 3 * i);
+  }
+  const file = await sharp(data, { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+  const bench = await openFile(page, 'post.png', file);
+  await bench.drag([76, 50], [136, 50], [138, 136], [76, 136], [74, 52]);
+  await expect(bench.markLine).toContainText('% of the picture');
+  const before = await areaOf(page);
+  await page.getByRole('button', { name: 'Add its reflection' }).click();
+  await expect.poll(() => areaOf(page), { timeout: 20_000 }).toBeGreaterThan(before + 0.5 * 32 * 70);
+  await bench.choose('Move');
+  await bench.drag([106, 95], [266, 95]);
+  await bench.makeTakes();
+  await bench.use();
+  const png = await rgbOf(await bench.deliverPng());
+  const warmth = (x: number, y: number) => png[3 * (y * width + x)]! - png[3 * (y * width + x) + 2]!;
+  expect(warmth(266, 100)).toBeGreaterThan(100);
+  expect(warmth(266, 165)).toBeGreaterThan(20);
+  expect(warmth(106, 100)).toBeLessThan(0);
+  expect(warmth(106, 165)).toBeLessThan(0);
 });
 
 test('a mark is kept by name and brought back after it was dropped and the page reloaded', async ({ page }) => {

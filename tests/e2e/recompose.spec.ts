@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { compareInBrowser, downloadsInsteadOfDialogs, openFile, smallScene } from '../support/bench.ts';
+import { compareInBrowser, downloadsInsteadOfDialogs, openFile, rgbOf, smallScene } from '../support/bench.ts';
 
 test.beforeEach(({ page }) => downloadsInsteadOfDialogs(page));
 
@@ -40,6 +40,33 @@ test('a mark is added to, taken away from, grown and smoothed', async ({ page })
   await page.getByRole('slider', { name: 'Smooth' }).focus();
   for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
   await expect(page.getByText('5 px').first()).toBeVisible();
+});
+
+test('what a step cleared is brought back elsewhere, out of the picture before it', async ({ page }) => {
+  const bench = await openFile(page, 'boards.png', await smallScene());
+  // A first step far from the disc, then the disc is cleared.
+  for (const at of [
+    [330, 60],
+    [110, 120],
+  ] as const) {
+    await bench.lasso(at, 42);
+    await bench.choose('Clear');
+    await bench.makeTakes();
+    await bench.use();
+  }
+  await bench.lasso([110, 120], 42);
+  await bench.choose('Duplicate');
+  await page.getByLabel('Taken out of').click();
+  await page.getByRole('option', { name: /^After step 1: Cleared/ }).click();
+  // The closing menu still covers the photo for a moment.
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0);
+  await bench.drag([110, 120], [180, 120], [260, 120]);
+  await bench.makeTakes();
+  await bench.use();
+  const png = await rgbOf(await bench.deliverPng());
+  const redness = (x: number) => png[3 * (120 * 400 + x)]! - png[3 * (120 * 400 + x) + 1]!;
+  expect(redness(260)).toBeGreaterThan(100);
+  expect(redness(110)).toBeLessThan(40);
 });
 
 test('duplicate leaves the first one; a move changed into a duplicate keeps mark and place', async ({ page }) => {

@@ -93,6 +93,9 @@ export class Bench {
   }
 }
 
+/** The bytes of a delivered picture, three a pixel. */
+export const rgbOf = (png: Buffer): Promise<Buffer> => sharp(png).removeAlpha().raw().toBuffer();
+
 /** Browsers ask for a place to save to; without that dialog they download, which a test can take. */
 export const downloadsInsteadOfDialogs = (page: Page): Promise<unknown> =>
   page.addInitScript(() => {

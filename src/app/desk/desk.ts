@@ -1,4 +1,5 @@
 import type { Fixation } from '../../core/measures/gaze.ts';
+import type { Size } from '../../core/image/rect.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
@@ -32,6 +33,8 @@ export interface Desk extends MarkingDesk, StepPictures {
   makeSamples(): Promise<void>;
   /** The chosen take becomes a step. */
   takeOver(): void;
+  /** Shows small what stretching to a size would give. */
+  glance(size: Size): void;
   /** Uses the draft as it is, of which there is but one take. */
   useAsItIs(): Promise<void>;
   /** Uses the chosen take and begins to make a part of it anew. */
@@ -83,6 +86,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     cancel: takes.cancel,
     makeSamples: takes.makeSamples,
     takeOver: takes.takeOver,
+    glance: sight.glance,
     async useAsItIs() {
       await takes.makeTakes();
       takes.takeOver();

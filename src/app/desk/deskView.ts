@@ -1,3 +1,4 @@
+import type { RasterImage } from '../../core/image/rasterImage.ts';
 import type { Fixation } from '../../core/measures/gaze.ts';
 import type { ThingAtEdge } from '../../core/measures/thingsAtEdge.ts';
 import type { Preview } from '../../core/progress.ts';
@@ -15,6 +16,8 @@ export interface DeskView {
   untouched: PixelSource;
   /** Everything changed of it so far. */
   base: Patch[];
+  /** The earlier picture that the subject is taken out of, in the present frame. */
+  read?: { source: PixelSource; patches: Patch[] } | undefined;
   /** The picture in the draft's frame, once a take has been made there. */
   reframed?: { source: PixelSource; key: string } | undefined;
   /** Where the eye goes in what is in sight, in px of it, as long as it is asked for. */
@@ -23,6 +26,8 @@ export interface DeskView {
   atEdge?: ThingAtEdge[] | undefined;
   /** Whether another direct view is being made; until it is there, what is shown is something else. */
   isTurning: boolean;
+  /** A small picture of what the draft's stretching gives, while it is dragged and until it is there in full. */
+  glance?: RasterImage | undefined;
   /** The picture small, for looking at while it is turned. */
   overview?: ImageBitmap | undefined;
   /** What the draft's takes give, by take. */

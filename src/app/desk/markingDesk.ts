@@ -6,6 +6,7 @@ import { markOfPatch } from '../../operations/marks/markOfPatch.ts';
 import type { Pole } from '../../operations/sphere/gapAround.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
 import type { DeskContext } from './deskContext.ts';
+import type { PictureDesk } from './pictureDesk.ts';
 import type { StandDesk } from './standDesk.ts';
 import { strokeTake } from './strokeTake.ts';
 import type { TakesDesk } from './takesDesk.ts';
@@ -26,6 +27,8 @@ export interface MarkingDesk {
   markSubject(loop: MarkShape): Promise<void>;
   /** Adds the cast shadow of what is marked; false where none was found. */
   addShadow(): Promise<boolean>;
+  /** Adds the reflection of what is marked; false where none was found. */
+  addReflection(): Promise<boolean>;
   /** Goes into the direct view that suits what is marked on the flat sphere; false where there is none. */
   goIntoView(): Promise<boolean>;
   /**
@@ -47,6 +50,23 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
   /** The subject inside a mark, as a mark of its own. */
   const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> =>
     markOfPatch(await workshop.cutOut(stands.shown(), { mark }, signal));
+
+  /** Adds to the mark what its subject casts; false where nothing was found. */
+  const addFound = async (
+    find: PictureDesk['shadow'],
+    added: (found: Mark) => ReturnType<typeof benchActions.shadowAdded | typeof benchActions.reflectionAdded>,
+  ): Promise<boolean> => {
+    const { mark } = draftNow();
+    let isFound = true;
+    await takes.work(async (signal) => {
+      // The slack of a mark may hold its beginning: what casts it is the subject alone.
+      const subject = await foundSubject(mark, signal);
+      const found = await find(stands.shown(), subject);
+      isFound = found.shapes.length > 0;
+      if (isFound && draftNow().mark === mark) store.dispatch(added(found));
+    });
+    return isFound;
+  };
 
   return {
     async markReach(target, combine) {
@@ -72,18 +92,8 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
         }
       });
     },
-    async addShadow() {
-      const { mark } = draftNow();
-      let isFound = true;
-      await takes.work(async (signal) => {
-        // The slack of a mark may hold the shadow's beginning: what casts it is the subject alone.
-        const subject = await foundSubject(mark, signal);
-        const shadow = await picture.shadow(stands.shown(), subject);
-        isFound = shadow.shapes.length > 0;
-        if (isFound && draftNow().mark === mark) store.dispatch(benchActions.shadowAdded(shadow));
-      });
-      return isFound;
-    },
+    addShadow: () => addFound(picture.shadow, benchActions.shadowAdded),
+    addReflection: () => addFound(picture.reflection, benchActions.reflectionAdded),
     async goIntoView() {
       try {
         const { mark: flat } = draftNow();

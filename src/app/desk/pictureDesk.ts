@@ -46,6 +46,8 @@ export interface PictureDesk {
   edges(picture: ShownPicture, at: { x: number; y: number }, level: number): Promise<EdgeWindow>;
   /** The cast shadow of what is marked. */
   shadow(picture: ShownPicture, mark: Mark): Promise<Mark>;
+  /** The reflection of what is marked. */
+  reflection(picture: ShownPicture, mark: Mark): Promise<Mark>;
   /** The height of the horizon, px from the top, if the picture's lines tell it. */
   horizon(picture: ShownPicture): Promise<number | undefined>;
   /** What sets a picture straight, as far as its lines tell it. */
@@ -90,6 +92,7 @@ export async function openPicture(blob: Blob, name: string, placement?: SpherePl
         unwrap(await api.reach(source.key, patches, target, options)),
       edges: async ({ source, patches }, at, level) => unwrap(await api.edges(source.key, patches, at, level)),
       shadow: async ({ source, patches }, mark) => unwrap(await api.shadow(source.key, patches, mark)),
+      reflection: async ({ source, patches }, mark) => unwrap(await api.reflection(source.key, patches, mark)),
       horizon: async ({ source }) => unwrap(await api.horizon(source.key)),
       upright: async ({ source, patches }) => unwrap(await api.upright(source.key, patches)),
       fixations: async ({ source, patches }, most) => unwrap(await api.fixations(source.key, patches, most)),

@@ -1,8 +1,8 @@
-import type { Stand } from '../../engine/workshop.ts';
+import type { Size } from '../../core/image/rect.ts';
 import { markOfPatch } from '../../operations/marks/markOfPatch.ts';
 import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
 import type { Draft } from '../../storage/projectSchema.ts';
-import { isMarked, isPlacing, shapeKey } from '../features/bench/draft.ts';
+import { isMarked, isPlacing, isStretched, paramsOf, shapeKey } from '../features/bench/draft.ts';
 import type { DeskContext } from './deskContext.ts';
 import { gazeOf, PAINTINGS, takeId, type Painting } from './deskView.ts';
 import { makeBitmap } from './patchBitmaps.ts';
@@ -15,6 +15,8 @@ const MOST_FIXATIONS = 5;
 /** What is found by looking at the draft: outlines, the subject, what touches the sides, where the eye goes. */
 export interface SightDesk {
   follow(draft: Draft): void;
+  /** Shows small what stretching to a size would give, the latest one asked for. */
+  glance(size: Size): void;
   /** Another stand is shown: what was found in the one before has to be found anew. */
   forget(): void;
   close(): void;
@@ -79,16 +81,54 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     }
   };
 
+  let stretchShown: Draft['stretch'];
+  const looking = new AbortController();
+  let glanceWanted: Draft | undefined;
+  let isGlancing = false;
+  const glance = async (draft: Draft): Promise<void> => {
+    glanceWanted = draft;
+    if (isGlancing) return;
+    isGlancing = true;
+    try {
+      while (glanceWanted) {
+        const now = glanceWanted;
+        glanceWanted = undefined;
+        const image = await workshop.glance(stands.shown(), 'stretch', paramsOf(now), looking.signal);
+        await makeBitmap(image);
+        if (draftNow().stretch) show({ glance: image });
+      }
+    } catch {
+      // Out of reach, or cancelled: what can't be stretched is told when the hand rests.
+      show({ glance: undefined });
+    } finally {
+      isGlancing = false;
+    }
+  };
+  const followStretch = (draft: Draft): void => {
+    stretchShown = draft.stretch;
+    if (draft.stretch && isStretched(draft, view().source.photo)) void glance(draft);
+    else if (view().glance) show({ glance: undefined });
+  };
+
   /** What the cut-out depends on. */
   const subjectOf = (draft: Draft): SubjectParams => ({
     mark: draft.mark,
     ...(draft.belongs && { belongs: draft.belongs }),
     ...(draft.belongsNot && { belongsNot: draft.belongsNot }),
   });
-  const subjectStand = (draft: Draft): Stand => {
-    if (draft.reads !== 'original') return stands.shown();
-    const { key, untouched } = stands.shown();
-    return draft.view ? { key: `${key} untouched`, source: untouched, patches: [], untouched } : workshop.origin;
+  let readShown: Draft['reads'];
+  const followRead = async (reads: Draft['reads']): Promise<void> => {
+    readShown = reads;
+    if (reads === undefined || reads === 'present') {
+      if (view().read) show({ read: undefined });
+      return;
+    }
+    try {
+      const read = await workshop.readFrom(stands.shown(), reads);
+      if (readShown === reads) show({ read });
+    } catch (error) {
+      tell(error);
+    }
   };
   const sameSubject = (a: Draft, b: Draft): boolean =>
     a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && a.reads === b.reads;
@@ -100,7 +140,8 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     cutting = new AbortController();
     show({ cutOut: undefined, subject: undefined });
     try {
-      const cutOut = await workshop.cutOut(subjectStand(draft), subjectOf(draft), cutting.signal);
+      const read = await workshop.readFrom(stands.shown(), draft.reads ?? 'present');
+      const cutOut = await workshop.cutOut(read, subjectOf(draft), cutting.signal);
       await makeBitmap(cutOut.image);
       if (!sameSubject(draftNow(), draft)) return;
       show({ cutOut });
@@ -147,9 +188,22 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
       if (!wantsCutOut && view().cutOut) show({ cutOut: undefined, subject: undefined });
       if (!wantsCutOut) cutOutShown = undefined;
       else if (!cutOutShown || !sameSubject(draft, cutOutShown)) void followSubject(draft);
+      if (draft.stretch !== stretchShown) followStretch(draft);
+      const reads = draft.what === 'duplicate' ? draft.reads : undefined;
+      if (reads !== readShown) void followRead(reads);
       void followGaze(draft);
     },
-    forget: () => void (markShown = undefined),
-    close: () => cutting.abort(),
+    glance({ width, height }) {
+      const draft = draftNow();
+      if (draft.stretch) void glance({ ...draft, stretch: { ...draft.stretch, width, height } });
+    },
+    forget() {
+      markShown = undefined;
+      readShown = undefined;
+    },
+    close() {
+      cutting.abort();
+      looking.abort();
+    },
   };
 }

@@ -1,6 +1,5 @@
 import type { RasterImage } from '../image/rasterImage.ts';
-import type { Rect } from '../image/rect.ts';
-import type { Sources } from './sources.ts';
+import { copySampled, type Sources } from './sources.ts';
 
 /**
  * Sources at a few whole-pixel offsets of the caller's choice: pixel (x, y) is copied from `offsetAt(x, y)` away.
@@ -28,16 +27,6 @@ export function carriedSources(
       const { dx, dy } = offsets[indexAt(x, y)]!;
       return { x: x + dx, y: y + dy };
     },
-    copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray) {
-      const colour = new Float32Array(3);
-      for (let y = box.y; y < box.y + box.height; y++) {
-        for (let x = box.x; x < box.x + box.width; x++) {
-          if (!part[y * width + x] || !sample(indexAt(x, y), x, y, colour)) continue;
-          const to = 4 * ((y - box.y) * box.width + x - box.x);
-          out.set(colour, to);
-          out[to + 3] = 255;
-        }
-      }
-    },
+    copy: (part, box, out) => copySampled(sample, indexAt, width, part, box, out),
   };
 }

@@ -37,11 +37,19 @@ test('what lies outside the place does not count', () => {
 });
 
 test('of two takes the one with less error ranks first, in detail, tone or seams, unless its way is known to be worse', () => {
-  const good = { detailError: 0.2, toneError: 0.2, seamError: 0.03 };
+  const good = { detailError: 0.2, toneError: 0.2, seamError: 0.03, rimError: 0, pastEdge: 0 };
   for (const worse of [{ detailError: 0.3 }, { toneError: 0.3 }, { seamError: 0.06 }]) {
     expect(rankOf({ ...good, ...worse }, 0)).toBeGreaterThan(rankOf(good, 0));
     expect(rankOf({ ...good, ...worse }, 0)).toBeLessThan(rankOf(good, 1));
   }
+});
+
+test('past the picture’s edge it is detail, tone and the rim that count, not seams', () => {
+  const good = { detailError: 0.2, toneError: 0.2, seamError: 0.03, rimError: 0, pastEdge: 1 };
+  for (const worse of [{ detailError: 0.3 }, { toneError: 0.3 }, { rimError: 0.4 }]) {
+    expect(rankOf({ ...good, ...worse }, 0)).toBeGreaterThan(rankOf(good, 0));
+  }
+  expect(rankOf({ ...good, seamError: 0.3 }, 0)).toBe(rankOf(good, 0));
 });
 
 test('a strategy stays itself for the first round and wanders, in bounds, in later ones', () => {

@@ -13,6 +13,7 @@ import { matchRegion, type Match } from './matchRegion.ts';
 import { cheapestSources, type CellShifts } from './offsetField.ts';
 import { planParts, type Part } from './parts.ts';
 import { isShown, planeSources, viewPlane } from './planeView.ts';
+import { measureRim } from './rimMeasure.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
 import { copiedPart } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
@@ -130,6 +131,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     ...measureDetail(image, mark.data, box, rebuilt),
     ...seamErrorOf(seams),
     ...measureTone(image, mark.data, box, rebuilt),
+    ...measureRim(image, mark.data, box, rebuilt),
   };
   clock.lap('measure');
   mixIntoPhoto(image, mark, box, rebuilt);

@@ -1,7 +1,6 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { inflate, intersect, type Rect } from '../image/rect.ts';
-import { cubicWeight } from '../image/resample.ts';
 import {
   applyHomography,
   areaScaleAt,
@@ -11,6 +10,7 @@ import {
   type Homography,
 } from '../geometry/homography.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
+import { addBicubicBytes, samplesAlong } from './bicubicSample.ts';
 import type { CellShifts } from './offsetField.ts';
 import type { Sources } from './sources.ts';
 
@@ -217,7 +217,7 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
     if (!(middle.x >= 0 && middle.y >= 0 && middle.x < width && middle.y < height)) return false;
     if (hole[Math.floor(middle.y) * width + Math.floor(middle.x)] !== 0) return false;
     const enlarged = Math.abs(areaScaleAt(toView, x + 0.5, y + 0.5) * areaScaleAt(toPicture, here.x + dx, here.y + dy));
-    const steps = Math.max(1, Math.min(4, Math.ceil(Math.sqrt(enlarged) - 0.3)));
+    const steps = samplesAlong(enlarged);
     out.fill(0);
     for (let v = 0; v < steps; v++) {
       for (let u = 0; u < steps; u++) {
@@ -242,6 +242,7 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
       for (let y = box.y; y < box.y + box.height; y++) {
         for (let x = box.x; x < box.x + box.width; x++) {
           if (!part[y * width + x]) continue;
+          // A pixel whose source is no place to copy from, by a trifle, shows what its neighbour does.
           sample(groupAt(x, y), x, y, colour);
           const to = 4 * ((y - box.y) * box.width + x - box.x);
           for (let c = 0; c < 3; c++) out[to + c] = colour[c]!;
@@ -251,38 +252,3 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
     },
   };
 }
-
-/** Keys' cubic (a = -.5) at a point, edges repeated, times `weight`, added to three channels. */
-function addBicubicBytes(
-  data: Uint8ClampedArray,
-  width: number,
-  height: number,
-  x: number,
-  y: number,
-  weight: number,
-  sum: Float32Array,
-): void {
-  const x0 = Math.floor(x - 0.5);
-  const y0 = Math.floor(y - 0.5);
-  const fx = x - 0.5 - x0;
-  const fy = y - 0.5 - y0;
-  const wx = cubicWeights(fx);
-  const wy = cubicWeights(fy);
-  for (let v = 0; v < 4; v++) {
-    const row = Math.max(0, Math.min(height - 1, y0 + v - 1)) * width;
-    for (let u = 0; u < 4; u++) {
-      const w = weight * wx[u]! * wy[v]!;
-      const at = 4 * (row + Math.max(0, Math.min(width - 1, x0 + u - 1)));
-      sum[0]! += w * data[at]!;
-      sum[1]! += w * data[at + 1]!;
-      sum[2]! += w * data[at + 2]!;
-    }
-  }
-}
-
-const cubicWeights = (f: number): [number, number, number, number] => [
-  cubicWeight(f + 1),
-  cubicWeight(f),
-  cubicWeight(f - 1),
-  cubicWeight(f - 2),
-];

@@ -14,6 +14,8 @@ const LARGEST_STEP = 32;
 const LEFT_OPEN = 64;
 /** Steps are compared with their mean over squares of so many px. */
 const AROUND_PX = 32;
+/** A thing of its own lets go of smaller steps. */
+const LEFT_OPEN_BY_THING = 20;
 const LARGEST_STEP_AT_RIM = 80;
 
 const limited = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
@@ -27,6 +29,8 @@ export interface CopiedPart {
   part: Uint8Array;
   box: Rect;
   sources: Sources;
+  /** Whether it is a thing of its own: then what it is put beside, where that differs, has no say in its tone. */
+  isThing?: boolean;
   /** For each pixel of the box that was copied, with which it was copied together. */
   groups: Float64Array;
 }
@@ -149,56 +153,50 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screen
       step = Math.max(step, Math.abs(here[c]!));
       apart = Math.max(apart, Math.abs(here[c]! - sums[at + c]! / sums[at + 3]!));
     }
-    const lively = screening(x, y) / STRONGEST_SCREENING;
+    const lively = copied.isThing ? 0 : screening(x, y) / STRONGEST_SCREENING;
     const strangeness = lively * apart + (1 - lively) * step;
-    const hold = outer * Math.max(0, Math.min(1, 2 - (2 * strangeness) / LEFT_OPEN));
+    const open = copied.isThing ? LEFT_OPEN_BY_THING : LEFT_OPEN;
+    const hold = outer * Math.max(0, Math.min(1, 2 - (2 * strangeness) / open));
     extra[i]! += hold;
     for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += hold * limited(here[c]!, LARGEST_STEP_AT_RIM);
   };
 
   const right0 = box.x + box.width - 1;
   const bottom = box.y + box.height - 1;
-  const isKnown = (u: number, v: number): boolean =>
-    u >= 0 && v >= 0 && u < image.width && v < image.height && unknown[v * image.width + u] === 0;
-  for (let y = box.y; y <= bottom; y++) {
-    const blockRow = (Math.floor(y / side) - top) * width;
-    for (let x = box.x; x <= right0; x++) {
-      if (!part[y * image.width + x]) continue;
-      const i = blockRow + columns[x - box.x]!;
-      if (isKnown(x + 1, y)) addStep(i, x, y, x + 1, y);
-      if (isKnown(x, y + 1)) addStep(i, x, y, x, y + 1);
-      if (isKnown(x - 1, y)) addStep(i, x, y, x - 1, y);
-      if (isKnown(x, y - 1)) addStep(i, x, y, x, y - 1);
-    }
-  }
+  /** Five numbers for every two neighbours of which the second is known: block, (x, y), (u, v). */
+  const rim: number[] = [];
+  const meetKnown = (i: number, x: number, y: number, u: number, v: number): void => {
+    rim.push(i, x, y, u, v);
+    addStep(i, x, y, u, v);
+  };
   for (let y = box.y; y <= bottom; y++) {
     const blockRow = (Math.floor(y / side) - top) * width;
     const blockBelow = (Math.floor((y + 1) / side) - top) * width;
     for (let x = box.x; x <= right0; x++) {
       const p = y * image.width + x;
+      if (!part[p]) continue;
       const column = columns[x - box.x]!;
       const i = blockRow + column;
-      if (part[p]) {
-        extra[i]! += screening(x, y);
-        if (x < right0 && part[p + 1]) {
-          const j = blockRow + columns[x + 1 - box.x]!;
-          if (i !== j) {
-            right[i]! += inner;
-            joinParts(i, j, x, y, x + 1, y);
-          }
-        } else if (x + 1 < image.width && unknown[p + 1] === 0) joinKnown(i, x, y, x + 1, y);
-        if (y < bottom && part[p + image.width]) {
-          const j = blockBelow + column;
-          if (i !== j) {
-            down[i]! += inner;
-            joinParts(i, j, x, y, x, y + 1);
-          }
-        } else if (y + 1 < image.height && unknown[p + image.width] === 0) joinKnown(i, x, y, x, y + 1);
-        if (x > 0 && unknown[p - 1] === 0) joinKnown(i, x, y, x - 1, y);
-        if (y > 0 && unknown[p - image.width] === 0) joinKnown(i, x, y, x, y - 1);
-      }
+      extra[i]! += screening(x, y);
+      if (x < right0 && part[p + 1]) {
+        const j = blockRow + columns[x + 1 - box.x]!;
+        if (i !== j) {
+          right[i]! += inner;
+          joinParts(i, j, x, y, x + 1, y);
+        }
+      } else if (x + 1 < image.width && unknown[p + 1] === 0) meetKnown(i, x, y, x + 1, y);
+      if (y < bottom && part[p + image.width]) {
+        const j = blockBelow + column;
+        if (i !== j) {
+          down[i]! += inner;
+          joinParts(i, j, x, y, x, y + 1);
+        }
+      } else if (y + 1 < image.height && unknown[p + image.width] === 0) meetKnown(i, x, y, x, y + 1);
+      if (x > 0 && unknown[p - 1] === 0) meetKnown(i, x, y, x - 1, y);
+      if (y > 0 && unknown[p - image.width] === 0) meetKnown(i, x, y, x, y - 1);
     }
   }
+  for (let k = 0; k < rim.length; k += 5) joinKnown(rim[k]!, rim[k + 1]!, rim[k + 2]!, rim[k + 3]!, rim[k + 4]!);
   return { system, rightSides, blockGroups };
 }
 

@@ -19,6 +19,26 @@ export interface Sources {
   copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void;
 }
 
+/** `Sources.copy` by sampling pixel after pixel; what can't be sampled is left as it is. */
+export function copySampled(
+  sample: Sources['sample'],
+  groupAt: Sources['groupAt'],
+  width: number,
+  part: Uint8Array,
+  box: Rect,
+  out: Uint8ClampedArray,
+): void {
+  const colour = new Float32Array(3);
+  for (let y = box.y; y < box.y + box.height; y++) {
+    for (let x = box.x; x < box.x + box.width; x++) {
+      if (!part[y * width + x] || !sample(groupAt(x, y), x, y, colour)) continue;
+      const to = 4 * ((y - box.y) * box.width + x - box.x);
+      out.set(colour, to);
+      out[to + 3] = 255;
+    }
+  }
+}
+
 /**
  * Sources at whole-pixel offsets in the picture itself, from cells that begin at `origin`. `hole` tells where nothing
  * may be copied from; tone is corrected on blocks up to `largestBlock` px.

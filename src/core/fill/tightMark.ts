@@ -12,6 +12,8 @@ const SMALLEST_DIFFERENCE = 70;
 const SMALLEST_SURPLUS = 0.2;
 const FEWEST_PLACES = 12;
 const SLACK_PX = 2;
+/** Of a larger mark every so-manyth pixel is looked at, so that there are about so many across. */
+const PLACES_ACROSS = 100;
 
 /**
  * By how many px a mark should grow so that nothing of the thing it is meant to take out stays outside: 0 where it is
@@ -26,7 +28,7 @@ export function tightMarkGrowth(whole: RasterImage, wholeMark: Mask): number {
   const mark = cropMask(wholeMark, near);
   const { width, height } = image;
   const outward = squaredDistanceTo(mark, true);
-  const stride = Math.max(1, Math.floor(Math.min(width, height) / 300));
+  const stride = Math.max(1, Math.floor(Math.min(width, height) / PLACES_ACROSS));
   const reaches: number[] = [];
   const rim = { places: 0, alike: 0 };
   const beyond = { places: 0, alike: 0 };

@@ -25,10 +25,19 @@ test('a fill that goes on with the tones around it is near 0, whatever its grain
   expect(errorOf(sky(60, 2))).toBeGreaterThan(1.7 * errorOf(sky(30, 2)));
 });
 
-test('past the edge of the picture anything may come: only what lies between known tones counts', () => {
+test('past the edge of the picture the nearest tones are to go on, row by row', () => {
   const margin = maskOf(SIZE, SIZE, (x) => x >= 180);
-  const off = cropImage(sky(200, 2), boundsOf(margin));
-  expect(measureTone(PHOTO, margin.data, boundsOf(margin), off).toneError).toBe(0);
+  const box = boundsOf(margin);
+  const lighter = (by: number): RasterImage => {
+    const image = cropImage(sky(0, 2), box);
+    for (let i = 0; i < image.data.length; i++) if (i % 4 < 3) image.data[i]! += by;
+    return image;
+  };
+  const at = (by: number) => measureTone(PHOTO, margin.data, box, lighter(by));
+  expect(at(0).toneError).toBeLessThan(0.1);
+  expect(at(40).toneError).toBeGreaterThan(at(0).toneError + 0.5);
+  expect(at(0).pastEdge).toBe(1);
+  expect(measureTone(PHOTO, MARK.data, BOX, cropImage(PHOTO, BOX)).pastEdge).toBe(0);
 });
 
 test('without any surroundings there is nothing to compare with', () => {

@@ -20,13 +20,15 @@ const LEAST_VARIETY = 4;
 export interface ToneMeasures {
   /** Mean absolute difference, as a multiple of the standard deviation of the tones around. */
   toneError: number;
+  /** The share of the place that does not lie between known tones, but past the picture's edge. */
+  pastEdge: number;
 }
 
 /**
- * Compares the coarse tones of a rebuilt place (encoded RGB) with the harmonic interpolation of those around it: between
- * takes of one place, the farther the likelier there is a wedge or a blotch in it. What lies between known tones counts,
- * not what is carried on past the picture's edge: there anything may come. `rebuilt` is RGBA of `box`; `hole` has
- * one byte a pixel of `image`, non-zero = rebuilt.
+ * Compares the coarse tones of a rebuilt place (encoded RGB) with what those around it let expect: between takes of one
+ * place, the farther the likelier there is a wedge or a blotch in it. Between known tones that is their harmonic
+ * interpolation; past the picture's edge, the nearest known tone carried on. `rebuilt` is RGBA of `box`; `hole` has one
+ * byte a pixel of `image`, non-zero = rebuilt.
  */
 export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, rebuilt: RasterImage): ToneMeasures {
   const { sums, width, height } = sumCells(image, hole, box, rebuilt);
@@ -35,9 +37,10 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
   const made = sums.subarray(7 * n, 8 * n);
   const isHole = Uint8Array.from(known, (count, i) => (count > made[i]! ? 0 : 1));
   const surroundings = Float32Array.from(known, (count, i) => (isHole[i] ? 0 : count));
-  const counts = enclosed(isHole, width, height);
+  const isBetween = enclosed(isHole, width, height);
+  const nearest = nearestKnown(isHole, width, height);
   const weights = blurPlane(surroundings, width, height, BLUR_RADIUS, 2);
-  let [error, cells, mean, squares, around] = [0, 0, 0, 0, 0];
+  let [error, cells, past, mean, squares, around] = [0, 0, 0, 0, 0, 0];
   for (let c = 0; c < 3; c++) {
     const ofKnown = sums.subarray(c * n, (c + 1) * n);
     const ofMade = sums.subarray((4 + c) * n, (5 + c) * n);
@@ -48,24 +51,26 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
       BLUR_RADIUS,
       2,
     );
-    const expected = Float32Array.from(knownTone, (sum, i) => (isHole[i] ? 0 : sum / weights[i]!));
-    interpolateHarmonically(expected, isHole, width, height, SWEEPS);
+    const smooth = Float32Array.from(knownTone, (sum, i) => (isHole[i] ? 0 : sum / weights[i]!));
+    const between = smooth.slice();
+    interpolateHarmonically(between, isHole, width, height, SWEEPS);
     const both = Float32Array.from(ofKnown, (sum, i) => (sum + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
     const tone = blurPlane(both, width, height, BLUR_RADIUS, 2);
     for (let i = 0; i < n; i++) {
-      if (counts[i]) {
-        error += Math.abs(tone[i]! - expected[i]!);
+      if (isHole[i]) {
+        error += Math.abs(tone[i]! - (isBetween[i] ? between[i]! : smooth[nearest[i]!]!));
         cells++;
-      } else if (!isHole[i]) {
+        if (!isBetween[i]) past++;
+      } else {
         mean += both[i]!;
         squares += both[i]! ** 2;
         around++;
       }
     }
   }
-  if (cells === 0 || around === 0) return { toneError: 0 };
+  if (cells === 0 || around === 0) return { toneError: 0, pastEdge: cells > 0 ? 1 : 0 };
   const variety = Math.sqrt(Math.max(0, squares / around - (mean / around) ** 2));
-  return { toneError: error / cells / (variety + LEAST_VARIETY) };
+  return { toneError: error / cells / (variety + LEAST_VARIETY), pastEdge: past / cells };
 }
 
 /** 1 where a hole's cell has known ones on both sides, in its row or in its column. */
@@ -87,6 +92,27 @@ function enclosed(isHole: Uint8Array, width: number, height: number): Uint8Array
     walk((height - 1) * width + x, -width, height, 8);
   }
   return sides.map((bits) => ((bits & 3) === 3 || (bits & 12) === 12 ? 1 : 0));
+}
+
+/** For each cell the known one nearest to it, by city blocks; itself where it is known. */
+function nearestKnown(isHole: Uint8Array, width: number, height: number): Int32Array {
+  const nearest = new Int32Array(isHole.length).fill(-1);
+  const reached: number[] = [];
+  for (let i = 0; i < isHole.length; i++) {
+    if (isHole[i]) continue;
+    nearest[i] = i;
+    reached.push(i);
+  }
+  for (const i of reached) {
+    const x = i % width;
+    const beside = [x > 0 ? i - 1 : i, x + 1 < width ? i + 1 : i, i - width, i + width];
+    for (const j of beside) {
+      if (j < 0 || j >= width * height || nearest[j] !== -1) continue;
+      nearest[j] = nearest[i]!;
+      reached.push(j);
+    }
+  }
+  return nearest;
 }
 
 /** Of each cell the sums of known R, G, B, how many, then the same of what was rebuilt: eight planes. */

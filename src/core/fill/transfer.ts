@@ -3,7 +3,15 @@ import { LANES } from '../blend/gridSteps.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { screeningOf } from './screening.ts';
-import { blocksOf, seamSystem, type Blocks, type CopiedPart, type SeamSystem } from './seamSystem.ts';
+import {
+  blocksOf,
+  seamSystem,
+  STRONGEST_SCREENING,
+  type Blocks,
+  type CopiedPart,
+  type Screening,
+  type SeamSystem,
+} from './seamSystem.ts';
 
 /** The correction of a box of more pixels is solved on blocks, so that there are about as many unknowns. */
 const MOST_UNKNOWNS = 100_000;
@@ -19,7 +27,9 @@ const MOST_UNKNOWNS = 100_000;
 export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
   const { box, sources } = copied;
   const blocks = blocksOf(box, blockSide(box, sources.largestBlock));
-  const seams = seamSystem(copied, blocks, screeningOf(copied, out));
+  // A thing keeps its tone: what its repeats differ by must not add up.
+  const screening: Screening = copied.isThing ? () => STRONGEST_SCREENING : screeningOf(copied, out);
+  const seams = seamSystem(copied, blocks, screening);
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8);
   if (blocks.side === 1) addSolution(copied, blocks, solution, out);

@@ -38,3 +38,21 @@ test('the shadow that begins at the subject is found, another one is left alone'
 test('where the subject casts none, none is found', () => {
   expect(areaOf(findShadow(scene(false), SUBJECT))).toBeLessThan(60);
 });
+
+test('a darkness that passes behind the subject is not taken for what its foot casts', () => {
+  const picture = scene(true);
+  for (let y = 56; y < 76; y++) {
+    for (let x = 60; x < 170; x++) {
+      if (!isPost(x, y)) for (let c = 0; c < 3; c++) picture.data[4 * (y * WIDTH + x) + c]! *= 0.5;
+    }
+  }
+  const found = findShadow(picture, SUBJECT);
+  let [cast, behind] = [0, 0];
+  for (let i = 0; i < WIDTH * HEIGHT; i++) {
+    if (found.data[i]! < 128) continue;
+    if (isShadow(i % WIDTH, Math.floor(i / WIDTH))) cast++;
+    else if (i < 84 * WIDTH) behind++;
+  }
+  expect(cast).toBeGreaterThan(0.85 * 12 * 70);
+  expect(behind).toBe(0);
+});

@@ -6,6 +6,8 @@ import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import { growMask } from '../mask/morphology.ts';
 import { createRandom } from '../numeric/random.ts';
+import { besideSubject } from './besideSubject.ts';
+import { castBy } from './castBy.ts';
 import { fitMixture, FEATURES, logDensity, componentCost, type ColourMixture } from './colourMixture.ts';
 import { shadedLogDensity } from './shadedGround.ts';
 
@@ -21,11 +23,12 @@ const LARGEST_EVIDENCE = 6;
 const NEIGHBOURHOOD_PX = 2;
 /** A shadow begins so near, in work px, to what casts it. */
 const TOUCHING_PX = 5;
+/** So much of the subject's height, from below, is its foot. */
+const FOOT_SHARE = 0.4;
 /** Bridges narrower than twice this between shadows are cut. */
 const BRIDGE_PX = 2;
 /** Of several dark areas those count that lie along the subject so much as this, against the one that does most. */
 const WORTH_SHARE = 0.35;
-const RIM_PX = 2;
 
 /**
  * The cast shadow of a subject, as a mask of the image's size without the subject: where, around it, the same ground
@@ -64,7 +67,7 @@ function shadowNear(image: RasterImage, subject: Mask): Mask {
     const smooth = blurPlane(evidence, width, height, NEIGHBOURHOOD_PX, 2);
     for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE) found.data[i] = 255;
   }
-  return enlarged(touching(found, inside), image, subject, factor);
+  return besideSubject(castBy(inside, touching(found, inside)), image, subject, factor);
 }
 
 interface Work {
@@ -127,8 +130,10 @@ function litGround({ width, height, features, inside }: Work): ColourMixture | u
   return offsets.some(Number.isFinite) ? { ...ground, offsets } : undefined;
 }
 
-/** Those areas that begin along the subject, rather than passing it by: long contact for their size. */
+/** Those areas that begin along the subject's foot, rather than passing it by: long contact there for their size. */
 function touching(found: Mask, inside: Mask): Mask {
+  const { y, height } = boundsOf(inside);
+  const foot = Math.floor(y + (1 - FOOT_SHARE) * height) * inside.width;
   const near = squaredDistanceTo(inside, true);
   const reach = (TOUCHING_PX + BRIDGE_PX) ** 2;
   const areas = separateAreas(growMask(found, -BRIDGE_PX), 12).map((area) => {
@@ -137,7 +142,7 @@ function touching(found: Mask, inside: Mask): Mask {
     for (let i = 0; i < area.data.length; i++) {
       if (area.data[i]! < 128) continue;
       pixels++;
-      if (near[i]! <= reach) contact++;
+      if (i >= foot && near[i]! <= reach) contact++;
     }
     return { area, worth: contact ** 2 / Math.max(1, pixels) };
   });
@@ -148,18 +153,4 @@ function touching(found: Mask, inside: Mask): Mask {
     for (let i = 0; i < out.data.length; i++) if (area.data[i]! >= 128) out.data[i] = 255;
   }
   return growMask(out, BRIDGE_PX);
-}
-
-/** At full size, with a px or two of rim, without the subject. */
-function enlarged(found: Mask, { width, height }: RasterImage, subject: Mask, factor: number): Mask {
-  const grown = growMask(found, RIM_PX);
-  const out = createMask(width, height);
-  for (let y = 0; y < height; y++) {
-    const row = Math.min(found.height - 1, Math.floor(y / factor)) * found.width;
-    for (let x = 0; x < width; x++) {
-      const value = grown.data[row + Math.min(found.width - 1, Math.floor(x / factor))]!;
-      out.data[y * width + x] = Math.min(value, 255 - subject.data[y * width + x]!);
-    }
-  }
-  return out;
 }

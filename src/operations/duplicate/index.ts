@@ -78,6 +78,6 @@ export const duplicateOperation: Operation<PlacingParams> = {
   strategies: PLACING_STRATEGIES.map((strategy) => strategy.name),
   summarize: ({ placement }) => `Duplicated ${describePlacement(placement)}`,
   regions: (params, photo) => [rebuildRegion(params, photo), landingRegion(params, photo)],
-  readsOriginal: ({ reads }) => reads === 'original',
+  readsFrom: ({ reads }) => reads,
   apply,
 };

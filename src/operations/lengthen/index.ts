@@ -6,11 +6,13 @@ import type { Task } from '../../core/progress.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { describeShift } from '../rebuild/describePlacement.ts';
+import { planesIn } from '../rebuild/rebuildMarked.ts';
 import { putBack, wholly } from '../rebuild/placeMarked.ts';
 import { lengthenSchema, type LengthenParams } from './schema.ts';
 
-/** A repeat may end some px off, and what is compared lies around it. */
+/** A repeat may end some px off, what is compared lies around it, and edges farther out tell the perspective. */
 const MARGIN_PX = 40;
+const MARGIN_SHARE = 0.5;
 
 function region({ mark, by }: LengthenParams, photo: Size): Rect {
   const frame = markFrame(mark, photo);
@@ -18,14 +20,18 @@ function region({ mark, by }: LengthenParams, photo: Size): Rect {
     throw new FingoError('nothing-marked', 'Nothing is marked inside the picture; draw around the end of the thing.');
   }
   const there = translate(frame, Math.round(by.dxPx), Math.round(by.dyPx));
-  return intersect(inflate(unite(frame, there), MARGIN_PX), wholeOf(photo));
+  const margin = Math.max(MARGIN_PX, Math.round(MARGIN_SHARE * Math.max(frame.width, frame.height)));
+  return intersect(inflate(unite(frame, there), margin), wholeOf(photo));
 }
 
-const CHOICES = ['in step', 'another length', 'a third length', 'a fourth length'] as const;
+/** By length, the one whose joints match best first; in perspective where the thing shows any, but for the last. */
+const LENGTHS = ['in step', 'another length', 'a third length', 'a fourth length'] as const;
+const SAME_SIZE = 'one size throughout';
+const CHOICES: readonly string[] = [...LENGTHS, SAME_SIZE];
 
 function* apply({ params, photo, regions, kernels }: ApplyInput<LengthenParams>): Task<StepResult> {
   const place = regions[0]!;
-  const choice = CHOICES.findIndex((name) => name === params.take.strategy);
+  const choice = CHOICES.indexOf(params.take.strategy);
   if (choice < 0) {
     throw new FingoError(
       'invalid-recipe',
@@ -37,8 +43,13 @@ function* apply({ params, photo, regions, kernels }: ApplyInput<LengthenParams>)
   const mark = maskUnder(renderMark(params.mark, photo), place.rect);
   const pull = { dx: params.by.dxPx, dy: params.by.dyPx };
   // Every further round goes through the next few lengths.
-  const nth = choice + CHOICES.length * (params.take.seed - 1);
-  const made = lengthenRegion({ image: place.image, mark, pull, choice: nth }, kernels);
+  const sameSize = params.take.strategy === SAME_SIZE;
+  const nth = sameSize ? params.take.seed - 1 : choice + LENGTHS.length * (params.take.seed - 1);
+  const planes = params.planes && planesIn(params.planes, place.rect);
+  const made = lengthenRegion(
+    { image: place.image, mark, pull, choice: nth, sameSize, ...(planes && { planes }) },
+    kernels,
+  );
   if (params.protect) {
     const kept = maskUnder(renderMark(params.protect, photo), translate(made.box, place.rect.x, place.rect.y));
     putBack(made.image, cropImage(place.image, made.box), wholly(kept));

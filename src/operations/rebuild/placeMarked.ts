@@ -92,7 +92,8 @@ export function placeMarked(
   if (params.withShadow && fill) {
     const cleared = cropImage(source.image, inSource);
     pasteImage(cleared, { x: fill.box.x - inSource.x, y: fill.box.y - inSource.y }, fill.image);
-    shadow = shadowRatio(image, cleared, mark, matte, Math.max(2, 0.01 * Math.max(inner.width, inner.height)));
+    const radiusPx = Math.max(2, 0.01 * Math.max(inner.width, inner.height));
+    shadow = shadowRatio(image, cleared, mark, matte, radiusPx).map((ratio) => ratio ** (params.shadowStrength / 100));
   }
   const placed = placeSubject(
     {

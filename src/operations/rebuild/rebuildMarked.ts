@@ -51,14 +51,13 @@ export function* rebuildMarked(
   const known = memo.get(key) as FillResult | undefined;
   if (known) return known;
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), region.rect);
-  const { x, y } = region.rect;
   const result = yield* translatedPreviews(
     fillRegion(
       {
         image: region.image,
         mark: protect ? without(under(mark), under(protect)) : under(mark),
         ...(donors && { donors: under(donors) }),
-        ...(planes && { planes: planes.filter(isUsable).map((plane) => movedPlane(plane, -x, -y)) }),
+        ...(planes && { planes: planesIn(planes, region.rect) }),
         strategy: strategyFor(take, closeness),
         seed: take.seed,
       },
@@ -74,6 +73,10 @@ export function* rebuildMarked(
 export function without(mask: Mask, kept: Mask): Mask {
   return { ...mask, data: mask.data.map((value, i) => (kept.data[i] ? 0 : value)) };
 }
+
+/** Those of the planes set by hand that are on and make sense, in coordinates of a region. */
+export const planesIn = (planes: readonly PlaneParams[], { x, y }: Rect): PlaneParams[] =>
+  planes.filter(isUsable).map((plane) => movedPlane(plane, -x, -y));
 
 const isUsable = ({ corners, on }: PlaneParams): boolean => on && isConvexQuad(corners);
 

@@ -47,6 +47,11 @@ export const placementSchema = z.object({
   mirror: z.enum(['none', 'horizontal', 'vertical']).default('none'),
 });
 
+/** The picture as it stands, the original, or what a step before this one left; that as it stands if there is none. */
+export const readsSchema = z.union([z.enum(['present', 'original']), z.object({ after: z.string().max(64) })]);
+
+export const shadowStrength = z.number().min(0).max(200).default(100);
+
 /** What Move and Duplicate take. */
 export const placingSchema = z.object({
   ...rebuildShape,
@@ -54,15 +59,18 @@ export const placingSchema = z.object({
   placement: placementSchema,
   /** The subject's shadow travels along, as a ratio of light. */
   withShadow: z.boolean().default(true),
+  /** How dark that is, in percent of what it was: an exponent of the ratio. */
+  shadowStrength,
   /** What stays in front of the subject at its new place. */
   inFront: markSchema.optional(),
   /** Strokes that say what belongs to the subject inside its loose mark, and what does not. */
   belongs: markSchema.optional(),
   belongsNot: markSchema.optional(),
-  /** Whether the subject is taken out of the picture as it stands, or of the original. */
-  reads: z.enum(['present', 'original']).default('present'),
+  /** Out of which picture the subject is taken. */
+  reads: readsSchema.default('present'),
 });
 
+export type Reads = z.infer<typeof readsSchema>;
 export type PlaneParams = z.infer<typeof planeSchema>;
 export type TakeSpec = z.infer<typeof takeSchema>;
 export type PlacementParams = z.infer<typeof placementSchema>;

@@ -4,7 +4,7 @@ import type { Combine } from '../../../core/mask/combine.ts';
 import { operationOf } from '../../../operations/catalogue.ts';
 import type { Step } from '../../../operations/recipe.ts';
 import { frameOrigin, shiftMarks, shiftStep } from '../../../operations/shiftStep.ts';
-import type { PlaneParams, TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
+import type { PlaneParams, Reads, TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft, DraftTake, Project } from '../../../storage/projectSchema.ts';
 import {
   draftOfStep,
@@ -99,15 +99,9 @@ export const benchSlice = createSlice({
       changeDraft(state, (draft) => void delete draft[payload]);
     },
     /** A shadow joins the mark: it goes along, but is no part of the subject. */
-    shadowAdded(state, { payload }: PayloadAction<Mark>) {
-      changeDraft(state, (draft) => {
-        const shapes = payload.shapes.map((shape) => ({ ...shape, combine: 'also' as const }));
-        draft.mark.shapes.push(...shapes);
-        draft.belongsNot = { ...(draft.belongsNot ?? EMPTY_DRAFT.mark) };
-        draft.belongsNot.shapes = [...draft.belongsNot.shapes, ...shapes];
-        dropTakes(draft);
-      });
-    },
+    shadowAdded: (state, { payload }: PayloadAction<Mark>) => addToMark(state, payload, 'belongsNot'),
+    /** A reflection joins the mark and belongs to the subject: it is placed with it, upside down as it is. */
+    reflectionAdded: (state, { payload }: PayloadAction<Mark>) => addToMark(state, payload, 'belongs'),
     markKept(state, { payload }: PayloadAction<string>) {
       const project = state.project;
       const name = payload.trim().slice(0, 60);
@@ -124,7 +118,7 @@ export const benchSlice = createSlice({
       const kept = state.project?.keptMarks.find(({ name }) => name === payload);
       if (kept) bringBack(state, kept.mark, kept.view);
     },
-    readsChosen(state, { payload }: PayloadAction<'present' | 'original'>) {
+    readsChosen(state, { payload }: PayloadAction<Reads>) {
       changeDraft(state, (draft) => void (draft.reads = payload));
     },
     /** Sizes follow the ground by this horizon, or no longer. */
@@ -249,7 +243,11 @@ export const benchSlice = createSlice({
     },
     rebuildSet(
       state,
-      { payload }: PayloadAction<Partial<Pick<Draft, 'closeness' | 'rebuiltLight' | 'placedLight' | 'withShadow'>>>,
+      {
+        payload,
+      }: PayloadAction<
+        Partial<Pick<Draft, 'closeness' | 'rebuiltLight' | 'placedLight' | 'withShadow' | 'shadowStrength'>>
+      >,
     ) {
       changeDraft(state, (draft) => void Object.assign(draft, payload), 'rebuild');
     },
@@ -375,7 +373,7 @@ export const benchSlice = createSlice({
 
 /** What stays for the next place: the same thing happening, with the same settings. */
 const nextDraft = (draft: Draft): Draft => {
-  const { what, closeness, rebuiltLight, placedLight, withShadow, protect, horizonPx, view } = draft;
+  const { what, closeness, rebuiltLight, placedLight, withShadow, shadowStrength, protect, horizonPx, view } = draft;
   return {
     ...EMPTY_DRAFT,
     ...(view && { view }),
@@ -386,8 +384,20 @@ const nextDraft = (draft: Draft): Draft => {
     rebuiltLight,
     placedLight,
     withShadow,
+    shadowStrength,
   };
 };
+
+/** What was found joins the mark, and is said to be part of the subject or not. */
+function addToMark(state: BenchState, found: Mark, as: 'belongs' | 'belongsNot'): void {
+  changeDraft(state, (draft) => {
+    const shapes = found.shapes.map((shape) => ({ ...shape, combine: 'also' as const }));
+    draft.mark.shapes.push(...shapes);
+    const said = draft[as] ?? EMPTY_DRAFT.mark;
+    draft[as] = { ...said, shapes: [...said.shapes, ...shapes] };
+    dropTakes(draft);
+  });
+}
 
 /** A mark becomes the draft's again, in the view it was made in. */
 function bringBack(state: BenchState, mark: Mark, view: Draft['view']): void {

@@ -19,6 +19,7 @@ export const EMPTY_DRAFT: Draft = {
   rebuiltLight: 100,
   placedLight: 0,
   withShadow: true,
+  shadowStrength: 100,
   takes: [],
   takesFor: '',
 };
@@ -108,7 +109,7 @@ export function paramsOf(draft: Draft): StepParams {
   };
   const how = { ...common, mark: draft.mark };
   const take = draft.chosen ?? { strategy: operationOf(draft.what!).strategies[0]!, seed: 1 };
-  const { placement, withShadow, inFront, belongs, belongsNot, reads } = draft;
+  const { placement, withShadow, shadowStrength, inFront, belongs, belongsNot, reads } = draft;
   const shift = { dxPx: placement.dxPx, dyPx: placement.dyPx };
   switch (draft.what!) {
     case 'reframe':
@@ -128,6 +129,7 @@ export function paramsOf(draft: Draft): StepParams {
         light: draft.placedLight,
         placement,
         withShadow,
+        shadowStrength,
         ...(inFront && { inFront }),
         ...(belongs && { belongs }),
         ...(belongsNot && { belongsNot }),
@@ -192,17 +194,19 @@ function withParams(base: Draft, { type, params }: Step): Draft {
     const { light, ...how } = clearSchema.parse(params);
     return { ...base, ...howOf(how), rebuiltLight: light };
   }
-  const { light, placement, withShadow, inFront, belongs, belongsNot, reads, ...how } = placingSchema.parse(params);
+  const { light, placement, withShadow, shadowStrength, inFront, belongs, belongsNot, reads, ...how } =
+    placingSchema.parse(params);
   return {
     ...base,
     ...howOf(how),
     placedLight: light,
     placement,
     withShadow,
+    shadowStrength,
     ...(inFront && { inFront }),
     ...(belongs && { belongs }),
     ...(belongsNot && { belongsNot }),
-    ...(reads === 'original' && { reads }),
+    ...(reads !== 'present' && { reads }),
   };
 }
 

@@ -61,7 +61,6 @@ function SubjectParts() {
   const markLine = !marked ? 'Nothing yet' : outline ? shareOfPicture(outline.areaPx, source.photo) : '';
   const what = draft.what ? operationOf(draft.what).title : 'Not chosen yet';
   const whatLine = isPlacing(draft.what) && isMoved(draft) ? `${what}, ${describePlacement(draft.placement)}` : what;
-  const light = isPlacing(draft.what) ? draft.placedLight : draft.rebuiltLight;
   const isFlatSphere = useAppSelector(({ bench }) => bench.project!.source.sphere !== undefined) && !draft.view;
   if (isFlatSphere) {
     return (
@@ -84,7 +83,7 @@ function SubjectParts() {
       <CardPart
         number={3}
         title="How it is rebuilt"
-        line={rebuildLine(draft.closeness, light)}
+        line={rebuildLine(draft)}
         open={open.rebuild}
         onToggle={toggle('rebuild')}
       >

@@ -7,19 +7,20 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 
-/** What is done to a mark as a whole: its shadow added, turned over, kept by name. */
+/** What is done to a mark as a whole: what its subject casts added, turned over, kept by name. */
 export function MarkActions() {
   const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
   const { enqueueSnackbar } = useSnackbar();
   const inverted = useAppSelector((state) => state.bench.project!.draft.mark.inverted ?? false);
-  const [searching, setSearching] = useState(false);
+  const [searching, setSearching] = useState<'shadow' | 'reflection'>();
   const [name, setName] = useState<string>();
-  const addShadow = async (): Promise<void> => {
-    setSearching(true);
-    const found = await desk.addShadow();
-    setSearching(false);
-    if (!found) enqueueSnackbar('No shadow was found beside the mark; paint it with the brush, if there is one.');
+  const add = async (what: 'shadow' | 'reflection'): Promise<void> => {
+    setSearching(what);
+    const found = await (what === 'shadow' ? desk.addShadow() : desk.addReflection());
+    setSearching(undefined);
+    const where = what === 'shadow' ? 'beside' : 'below';
+    if (!found) enqueueSnackbar(`No ${what} was found ${where} the mark; paint it with the brush, if there is one.`);
   };
   const keep = (): void => {
     if (name?.trim()) dispatch(benchActions.markKept(name));
@@ -27,10 +28,12 @@ export function MarkActions() {
   };
   return (
     <>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1.25fr 1fr 1fr', gap: 0.75, '& > button': { px: 0.5 } }}>
-        <Button size="small" disabled={searching} onClick={() => void addShadow()}>
-          {searching ? 'Looking' : 'Add its shadow'}
-        </Button>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.75, '& > button': { px: 0.5 } }}>
+        {(['shadow', 'reflection'] as const).map((what) => (
+          <Button key={what} size="small" disabled={searching !== undefined} onClick={() => void add(what)}>
+            {searching === what ? 'Looking' : `Add its ${what}`}
+          </Button>
+        ))}
         <Button size="small" onClick={() => dispatch(benchActions.markAdjusted({ inverted: !inverted }))}>
           {inverted ? 'Turn back' : 'Invert'}
         </Button>

@@ -34,7 +34,8 @@ export function PlanesSection() {
     const { x, y } = planes[index]!.corners[corner]!;
     replace(index, withCorner(planes[index]!, corner, { x: x + direction.x * step, y: y + direction.y * step }));
   };
-  const heading = draft.planes ? 'Set by hand' : planes.length > 0 ? `${planes.length} found` : 'None found';
+  const found = planes.length > 0 ? `${planes.length} found` : 'None found';
+  const heading = draft.planes ? 'Set by hand' : draft.what === 'lengthen' ? 'As its edges show' : found;
   return (
     <Box role="group" aria-label="Planes">
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>

@@ -82,19 +82,34 @@ function GroundLine() {
 function ReadsLine() {
   const dispatch = useAppDispatch();
   const reads = useAppSelector((state) => state.bench.project!.draft.reads ?? 'present');
+  const steps = useAppSelector((state) => state.bench.project!.steps);
+  const editing = useAppSelector((state) => state.bench.project!.draft.editing);
+  const open = steps.findIndex(({ id }) => id === editing);
+  const before = open < 0 ? steps : steps.slice(0, open);
+  // The last of them left the picture as it stands.
+  const earlier = before.filter(({ enabled }) => enabled).slice(0, -1);
+  const value = typeof reads === 'string' ? reads : reads.after;
+  const isThere = typeof reads === 'string' || earlier.some(({ id }) => id === reads.after);
   return (
-    <FormControlLabel
-      control={
-        <Switch
-          size="small"
-          checked={reads === 'original'}
-          onChange={(_, original) => dispatch(benchActions.readsChosen(original ? 'original' : 'present'))}
-        />
-      }
-      label="Taken out of the original"
-      title="What was cleared can be taken out of the original and put elsewhere"
-      slotProps={{ typography: { variant: 'body2' } }}
-    />
+    <TextField
+      select
+      size="small"
+      label="Taken out of"
+      helperText="What was cleared or changed since can still be taken out of an earlier picture."
+      value={isThere ? value : 'present'}
+      onChange={({ target }) => {
+        const next = target.value;
+        dispatch(benchActions.readsChosen(next === 'present' || next === 'original' ? next : { after: next }));
+      }}
+    >
+      <MenuItem value="present">The picture as it stands</MenuItem>
+      {earlier.map((step, k) => (
+        <MenuItem key={step.id} value={step.id}>
+          After step {k + 1}: {step.name ?? operationOf(step.type).summarize(step.params)}
+        </MenuItem>
+      ))}
+      <MenuItem value="original">The original</MenuItem>
+    </TextField>
   );
 }
 

@@ -152,7 +152,7 @@ export function PhotoView() {
     }
   };
   const isFraming = jobOf(draft) === 'frame' && bench.paintTarget === 'mark';
-  const frameHand = useFrameHand({ photo, view, bench });
+  const frameHand = useFrameHand({ photo, view, bench, onStretching: desk.glance });
   const keys = usePhotoKeys({ photo, view, bench, gesture, begin, schedule });
 
   useEffect(() => {

@@ -11,7 +11,7 @@ import type { PlacementParams } from '../../../../operations/rebuild/rebuildSche
 import type { Draft } from '../../../../storage/projectSchema.ts';
 import { gazeOf, takeId, type DeskView } from '../../../desk/deskView.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
-import { fingerprint, isMarked, isPlacing, isStretched, shapeKey } from '../draft.ts';
+import { fingerprint, isMarked, isMoved, isPlacing, isStretched, shapeKey } from '../draft.ts';
 import type { Overlays, PaintTarget } from '../benchState.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
@@ -88,10 +88,9 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
     context.clip();
   }
   const take = shownTake(scene);
-  if (scene.desk.source !== scene.desk.untouched) {
-    paintTiles(context, scene.tiles, scene.desk.source, view, screen, pixelRatio);
-  }
-  paintPatches(context, [...scene.desk.base, ...(take ?? [])], view, pixelRatio, scene.whenReady);
+  const { source, patches } = take ? inHand(scene.desk) : toMark(scene);
+  if (source !== scene.desk.untouched) paintTiles(context, scene.tiles, source, view, screen, pixelRatio);
+  paintPatches(context, [...patches, ...(take ?? [])], view, pixelRatio, scene.whenReady);
   paintPreview(context, scene);
   context.restore();
   if (splitAt !== undefined) return;
@@ -103,6 +102,14 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene)
   paintGuides(context, scene);
   paintLive(context, scene);
 }
+
+type ShownPicture = NonNullable<DeskView['read']>;
+
+const inHand = ({ source, base }: DeskView): ShownPicture => ({ source, patches: base });
+
+/** Until something is placed, what is marked is seen in the picture that it is taken out of. */
+const toMark = ({ desk, draft, live }: BenchScene): ShownPicture =>
+  desk.read && !isMoved(draft) && live?.kind !== 'place' ? desk.read : inHand(desk);
 
 /** The frame that is to be, over the photo set upright; its vacancies as the take in sight rebuilds them. */
 function paintReframing(context: CanvasRenderingContext2D, scene: BenchScene, set: FrameParams): void {
@@ -163,6 +170,9 @@ function paintStretching(context: CanvasRenderingContext2D, scene: BenchScene, s
   const isMade = desk.reframed?.key === shapeKey(scene.draft) && live?.kind !== 'frame' && !isDrawn;
   if (isMade && isStretched(scene.draft, desk.source.photo)) {
     paintTiles(context, scene.tiles, desk.reframed!.source, view, screen, pixelRatio);
+  } else if (desk.glance && !isDrawn) {
+    const glance = bitmapOf(desk.glance, 0, scene.whenReady);
+    if (glance) paintOver(context, glance, rect, view, pixelRatio);
   } else {
     paintTiles(context, scene.tiles, desk.source, view, screen, pixelRatio);
     paintPatches(context, desk.base, view, pixelRatio, scene.whenReady);

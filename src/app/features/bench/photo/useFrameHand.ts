@@ -23,10 +23,12 @@ interface FrameHandInput {
   photo: Size;
   view: ViewControl;
   bench: PhotoState;
+  /** Told the size to which the picture is just being dragged. */
+  onStretching: (size: Size) => void;
 }
 
 /** What the hand does on the photo while its frame is set, and how much of its surroundings is in sight. */
-export function useFrameHand({ photo, view, bench }: FrameHandInput) {
+export function useFrameHand({ photo, view, bench, onStretching }: FrameHandInput) {
   const dispatch = useAppDispatch();
   const { draft, lineWanted, lines, frameRatio } = bench;
   const { stretch } = draft;
@@ -80,10 +82,19 @@ export function useFrameHand({ photo, view, bench }: FrameHandInput) {
     // Stretching, only the size counts: the whole cannot be put elsewhere, and no ratio is kept.
     if (stretch && grip.x === 0 && grip.y === 0) return undefined;
     const ratio = stretch ? undefined : frameRatio;
-    return dragFrame(frame.rect, grip, at, { ratio, stops, nearPx }, (rect) => {
+    const dragging = dragFrame(frame.rect, grip, at, { ratio, stops, nearPx }, (rect) => {
       if (stretch) dispatch(benchActions.stretchSet({ width: rect.width, height: rect.height }));
       else dispatch(benchActions.frameSet({ rect }));
     });
+    if (!stretch) return dragging;
+    return {
+      ...dragging,
+      move(point, held) {
+        dragging.move(point, held);
+        const live = dragging.live();
+        if (live?.kind === 'frame') onStretching(live.rect);
+      },
+    };
   };
 
   const cursor = (screenPoint: Point): string =>
