@@ -3,6 +3,7 @@ import type { Fixation } from '../../core/measures/gaze.ts';
 import type { ThingAtEdge } from '../../core/measures/thingsAtEdge.ts';
 import type { Preview } from '../../core/progress.ts';
 import type { PixelSource } from '../../engine/pictureSource.ts';
+import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import type { Patch, RebuildReport } from '../../operations/operation.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
@@ -41,6 +42,8 @@ export interface DeskView {
   /** What a text is to lie behind. */
   behind?: MarkOutline | undefined;
   outline?: MarkOutline;
+  /** The mark that `outline` was traced around; another one than the draft's while its own is on the way. */
+  outlined?: Mark;
   /** The subject inside the mark, its matte as alpha. */
   cutOut?: Patch;
   /** Its own outline: what lies between it and the mark's is the slack. */

@@ -50,7 +50,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     }
     try {
       const outline = await picture.outline(draft.mark, view().source.photo);
-      if (draftNow().mark === draft.mark) show({ outline });
+      if (draftNow().mark === draft.mark) show({ outline, outlined: draft.mark });
     } catch (error) {
       tell(error);
     }

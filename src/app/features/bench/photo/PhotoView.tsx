@@ -24,6 +24,7 @@ import { paintStroke } from '../gestures/paintStroke.ts';
 import { placeSubject } from '../gestures/placeSubject.ts';
 import { setCorners } from '../gestures/setCorners.ts';
 import { touchColour } from '../gestures/touchColour.ts';
+import { handRings } from './handRings.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { CORNER_PX } from './paintGuides.ts';
 import { ringsToPath } from './paintMark.ts';
@@ -69,12 +70,12 @@ export function PhotoView() {
   /** Where a screen point lies on the marked subject, at its old or its new place. */
   const isOnSubject = (screenPoint: Point): boolean => {
     const context = canvasRef.current?.getContext('2d');
-    const { outline } = deskView;
-    if (!context || !outline || !isMarked(draft)) return false;
+    if (!context || !isMarked(draft)) return false;
+    const rings = handRings(draft.mark, deskView, photo);
     const affine = placementToAffine(draft.placement, subjectFrame(draft.mark, photo).centre);
     context.setTransform(1, 0, 0, 1, 0, 0);
     return [undefined, affine].some((through) =>
-      context.isPointInPath(ringsToPath(outline.solid, view.get(), through), screenPoint.x, screenPoint.y, 'evenodd'),
+      context.isPointInPath(ringsToPath(rings, view.get(), through), screenPoint.x, screenPoint.y, 'evenodd'),
     );
   };
 
