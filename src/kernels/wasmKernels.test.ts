@@ -35,7 +35,7 @@ afterAll(() => opened.forEach((kernels) => kernels.close()));
 function integerWork(kernels: Kernels) {
   kernels.reset();
   const work = makeWorkImage(PHOTO, MARK.data, undefined, 2, 5, kernels);
-  const levels = buildPyramid(work, 40, kernels.scratch);
+  const levels = buildPyramid(work, 40, 60, kernels.scratch);
   const coarse = levels[levels.length - 1]!;
   const peeled = peelHole(coarse, kernels);
   const fine = levels[0]!;

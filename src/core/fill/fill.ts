@@ -215,6 +215,7 @@ function* matchInPicture(
         hole: inRegion(unknown),
         donors: allowed && inRegion(allowed),
         chosenDonors: donors !== undefined,
+        hasHeights: true,
         box: { ...box, x: box.x - region.x, y: box.y - region.y },
       },
       strategy,
@@ -266,7 +267,13 @@ function* matchOnPlane(
     match = yield* within(
       withoutPreviews(
         matchRegion(
-          { image: view.image, hole: view.hole, chosenDonors: donors !== undefined, box: view.box },
+          {
+            image: view.image,
+            hole: view.hole,
+            chosenDonors: donors !== undefined,
+            hasHeights: false,
+            box: view.box,
+          },
           { ...strategy, heightWeight: 0 },
           seed,
           kernels,

@@ -29,14 +29,16 @@ test('targets are the whole patches that touch the hole, donors those that do no
 
 test('the pyramid halves while sides and hole allow it, and is empty without a donor', () => {
   const square = pixels(300, 260, (x, y) => x > 100 && x < 180 && y > 80 && y < 160);
-  const levels = buildPyramid(square, 4, kernels.scratch);
+  const levels = buildPyramid(square, 4, 60, kernels.scratch);
   expect(levels.map((level) => level.width)).toEqual([300, 150, 75]);
   // A row there is two rows here.
   expect(levels.map((level) => level.heightWeight)).toEqual([4, 8, 16]);
+  expect(buildPyramid(square, 4, 90, kernels.scratch).map((level) => level.width)).toEqual([300, 150]);
   expect(
     buildPyramid(
       pixels(64, 64, () => true),
       0,
+      60,
       kernels.scratch,
     ),
   ).toEqual([]);

@@ -5,8 +5,10 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
 import type { Progress } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
-import type { Level } from './level.ts';
+import { enclosed } from './enclosed.ts';
+import type { Level, LevelPixels } from './level.ts';
 import { continueLines } from './lineStart.ts';
+import { expectTexture } from './expectedTexture.ts';
 import { membraneStart } from './membraneStart.ts';
 import { peelHole } from './onionPeel.ts';
 import { plausibleDonors } from './plausibleDonors.ts';
@@ -30,6 +32,8 @@ export interface MatchInput {
   donors?: Uint8Array | undefined;
   /** Whether the donors were chosen by hand: then they are obeyed as they are. */
   chosenDonors: boolean;
+  /** Whether rows are heights, as they are not in a plane seen square on. */
+  hasHeights: boolean;
   /** The hole's box, for previews. */
   box: Rect;
 }
@@ -41,6 +45,14 @@ export interface Match {
   /** Picture pixels a work pixel is wide and high. */
   factor: number;
 }
+
+/**
+ * The coarsest level is at least so many px wide and high. Coarse levels hold large things together; but where a place
+ * is known from one side only, what lies at the rim is then drawn outward whole.
+ */
+const SHORTEST_SIDE = { between: 60, pastEdge: 90 };
+/** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
+const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
 /** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
 const WORK_PIXELS = 250_000;
@@ -58,7 +70,7 @@ function workFactor(pixels: number, coarseness: number): number {
  * 0 to 1. What it returns lives in the kernels' scratch.
  */
 export function* matchRegion(
-  { image, hole, donors, chosenDonors, box }: MatchInput,
+  { image, hole, donors, chosenDonors, hasHeights, box }: MatchInput,
   strategy: FillStrategy,
   seed: number,
   kernels: Kernels,
@@ -67,7 +79,10 @@ export function* matchRegion(
     kernels.reset();
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
     const allowed = chosenDonors ? work : { ...work, usable: plausibleDonors(work) };
-    return buildPyramid(allowed, strategy.heightWeight, kernels.scratch);
+    const pastEdge = isPastEdge(work);
+    const heightWeight =
+      pastEdge && hasHeights ? Math.max(HEIGHT_WEIGHT_PAST_EDGE, strategy.heightWeight) : strategy.heightWeight;
+    return buildPyramid(allowed, heightWeight, SHORTEST_SIDE[pastEdge ? 'pastEdge' : 'between'], kernels.scratch);
   };
   // Where so coarse a work image has no whole donor patch, a finer one may.
   let factor = workFactor(image.width * image.height, strategy.coarseness);
@@ -89,6 +104,14 @@ export function* matchRegion(
   return { level: levels[0]!, field, factor };
 }
 
+/** Whether most of a hole lies past the picture's edge instead of between known places. */
+function isPastEdge({ hole, width, height }: LevelPixels): boolean {
+  const isBetween = enclosed(hole, width, height);
+  let balance = 0;
+  for (let i = 0; i < hole.length; i++) if (hole[i]) balance += isBetween[i] ? -1 : 1;
+  return balance > 0;
+}
+
 function* matchCoarseToFine(
   levels: Level[],
   strategy: FillStrategy,
@@ -106,12 +129,12 @@ function* matchCoarseToFine(
   const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
   const totalWork = work.reduce((a, b) => a + b, 0);
   let done = 0;
+  const texture = expectTexture(levels[coarsest]!);
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
     if (field) {
       field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
       voteHole(level, field, 1, kernels);
-      kernels.measureCosts(level, field);
     } else if (strategy.start === 'lines') {
       field = continueLines(level, kernels);
     } else if (strategy.start === 'peel') {
@@ -119,8 +142,9 @@ function* matchCoarseToFine(
     } else {
       membraneStart(level);
       field = randomCorrespondence(level, random, kernels.scratch);
-      kernels.measureCosts(level, field);
     }
+    texture.raise(level, coarsest - k);
+    kernels.measureCosts(level, field);
     const rounds = roundsAt[k]!;
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
     for (let round = 0; round < rounds; round++) {
@@ -131,6 +155,7 @@ function* matchCoarseToFine(
       kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
       kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
       voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);
+      texture.raise(level, coarsest - k);
       kernels.measureCosts(level, field);
       done += work[k]! / rounds;
       yield { stage: 'Matching patches', share: 0.05 + (0.95 * done) / totalWork };

@@ -2,22 +2,27 @@ import type { Scratch } from '../kernels/scratch.ts';
 import { holeDepth, indexLevel, type Level, type LevelPixels } from './level.ts';
 import { FEATURE_PADDING } from './workImage.ts';
 
-const SHORTEST_SIDE_PX = 60;
 const SHALLOWEST_HOLE_PX = 2.5;
 const FEWEST_DONORS = 200;
 
 /**
- * The levels from the finest (first) to the coarsest: halved until the shorter side would fall under 60 px, the hole
- * is less than 2.5 px deep, or too few whole donor patches are left. Averages take only known pixels; a pixel is hole
- * if any of its four is, usable only if all are. An empty list means that even the finest level has no donor patch.
+ * The levels from the finest (first) to the coarsest: halved until the shorter side would fall under `shortestSide` px,
+ * the hole is less than 2.5 px deep, or too few whole donor patches are left. Averages take only known pixels; a pixel
+ * is hole if any of its four is, usable only if all are. An empty list means that even the finest level has no donor
+ * patch.
  */
-export function buildPyramid(finest: LevelPixels, heightWeight: number, scratch: Scratch): Level[] {
+export function buildPyramid(
+  finest: LevelPixels,
+  heightWeight: number,
+  shortestSide: number,
+  scratch: Scratch,
+): Level[] {
   const first = indexLevel(finest, heightWeight, scratch);
   if (first.donors.length === 0) return [];
   const levels = [first];
   for (;;) {
     const last = levels[levels.length - 1]!;
-    if (Math.min(last.width, last.height) < 2 * SHORTEST_SIDE_PX) break;
+    if (Math.min(last.width, last.height) < 2 * shortestSide) break;
     const half = halve(last, scratch);
     if (deepest(holeDepth(half.hole, half.width, half.height)) < SHALLOWEST_HOLE_PX) break;
     // A row of the coarser level is two of the finer one.

@@ -1,5 +1,6 @@
 import { blurPlane } from '../image/boxBlur.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
+import { enclosed } from './enclosed.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 
@@ -71,27 +72,6 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
   if (cells === 0 || around === 0) return { toneError: 0, pastEdge: cells > 0 ? 1 : 0 };
   const variety = Math.sqrt(Math.max(0, squares / around - (mean / around) ** 2));
   return { toneError: error / cells / (variety + LEAST_VARIETY), pastEdge: past / cells };
-}
-
-/** 1 where a hole's cell has known ones on both sides, in its row or in its column. */
-function enclosed(isHole: Uint8Array, width: number, height: number): Uint8Array {
-  const sides = new Uint8Array(isHole.length);
-  const walk = (start: number, step: number, count: number, bit: number): void => {
-    let hasKnown = false;
-    for (let k = 0, i = start; k < count; k++, i += step) {
-      if (!isHole[i]) hasKnown = true;
-      else if (hasKnown) sides[i]! |= bit;
-    }
-  };
-  for (let y = 0; y < height; y++) {
-    walk(y * width, 1, width, 1);
-    walk(y * width + width - 1, -1, width, 2);
-  }
-  for (let x = 0; x < width; x++) {
-    walk(x, width, height, 4);
-    walk((height - 1) * width + x, -width, height, 8);
-  }
-  return sides.map((bits) => ((bits & 3) === 3 || (bits & 12) === 12 ? 1 : 0));
 }
 
 /** For each cell the known one nearest to it, by city blocks; itself where it is known. */
