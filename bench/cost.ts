@@ -1,5 +1,6 @@
-import { execFileSync } from 'node:child_process';
+import { execFile, execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
 import { randomCorrespondence } from '../src/core/fill/correspondence.ts';
 import { indexLevel } from '../src/core/fill/level.ts';
 import { voteHole } from '../src/core/fill/vote.ts';
@@ -14,6 +15,8 @@ import { FIRST_ROUND, rebuild } from './rebuild.ts';
 import type { Probe } from './memoryProbe.ts';
 import { boardsPhoto } from './scenes.ts';
 import type { Table } from './table.ts';
+
+const run = promisify(execFile);
 
 const SIZES: readonly [megapixels: number, width: number, height: number][] = [
   [1.2, 1280, 960],
@@ -66,6 +69,46 @@ export function measureTime(): Table[] {
   one.close();
   two.close();
   return [time];
+}
+
+/** A whole first round of takes by one process, and by two side by side that share them, as Fingo's workers do. */
+export async function measureRound(): Promise<Table> {
+  const table: Table = {
+    title: 'Time of a round of takes',
+    about:
+      'All takes of a first round for a hole of 4 %, one thread a worker, warmed up once, milliseconds by the clock: by one worker one after the other, and by two that take every other one.',
+    columns: ['', 'takes', '1 worker', '2 workers', 'gain'],
+    rows: [],
+  };
+  const takes = FIRST_ROUND.map((_, k) => k);
+  for (const [megapixels, width, height] of SIZES.slice(0, 3)) {
+    const alone = await roundOf(width, height, takes);
+    const shared = await Promise.all(
+      [0, 1].map((k) =>
+        roundOf(
+          width,
+          height,
+          takes.filter((take) => take % 2 === k),
+        ),
+      ),
+    );
+    const together = Math.max(...shared);
+    table.rows.push([`${megapixels} MP`, takes.length, Math.round(alone), Math.round(together), alone / together]);
+  }
+  return table;
+}
+
+async function roundOf(width: number, height: number, takes: readonly number[]): Promise<number> {
+  const probe = fileURLToPath(new URL('./roundProbe.ts', import.meta.url));
+  const { stdout } = await run(process.execPath, [
+    '--import',
+    'tsx',
+    probe,
+    `${width}`,
+    `${height}`,
+    ...takes.map(String),
+  ]);
+  return Number(stdout);
 }
 
 /** How much faster each kernel is than its plain twin on the same data. */

@@ -2,7 +2,7 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { nodeKernels } from '../src/kernels/node/nodeKernels.ts';
-import { measureKernels, measureMemory, measureTime } from './cost.ts';
+import { measureKernels, measureMemory, measureRound, measureTime } from './cost.ts';
 import { measureBorders, measureFrameTime, measureStraightening } from './frames.ts';
 import { measurePanorama, measureStitchCost } from './panorama.ts';
 import { measureQuality } from './quality.ts';
@@ -21,6 +21,7 @@ const add = (made: Table[]): void => {
 };
 add(measureKernels());
 add(measureTime());
+add([await measureRound()]);
 add(measureMemory());
 const kernels = nodeKernels();
 add(await measureQuality(PICTURES, kernels));

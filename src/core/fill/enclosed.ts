@@ -1,3 +1,5 @@
+import type { Size } from '../image/rect.ts';
+
 /** 1 where a pixel of a hole (non-zero) has known ones on both sides, in its row or in its column; O(pixels). */
 export function enclosed(isHole: Uint8Array, width: number, height: number): Uint8Array {
   const sides = new Uint8Array(isHole.length);
@@ -17,4 +19,24 @@ export function enclosed(isHole: Uint8Array, width: number, height: number): Uin
     walk((height - 1) * width + x, -width, height, 8);
   }
   return sides.map((bits) => ((bits & 3) === 3 || (bits & 12) === 12 ? 1 : 0));
+}
+
+/** A hole is looked at on a grid of so many points along its longer side. */
+const GRID = 240;
+
+/**
+ * Whether most of a hole (one byte a pixel, non-zero) lies past the picture's edge, known from one side only, instead of
+ * between known places.
+ */
+export function liesPastEdge(hole: Uint8Array, { width, height }: Size): boolean {
+  const step = Math.max(1, Math.ceil(Math.max(width, height) / GRID));
+  const [columns, rows] = [Math.ceil(width / step), Math.ceil(height / step)];
+  const points = Uint8Array.from(
+    { length: columns * rows },
+    (_, i) => hole[Math.floor(i / columns) * step * width + (i % columns) * step]!,
+  );
+  const isBetween = enclosed(points, columns, rows);
+  let balance = 0;
+  for (let i = 0; i < points.length; i++) if (points[i]) balance += isBetween[i] ? -1 : 1;
+  return balance > 0;
 }

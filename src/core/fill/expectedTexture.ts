@@ -3,7 +3,7 @@ import type { Level } from './level.ts';
 
 const SWEEPS = 200;
 /** Texture measures below this count as none: they are compared by their logarithms. */
-const LEAST_TEXTURE = 4;
+const LEAST_TEXTURE = 8;
 /** The share of what the texture of a hole falls short of what is expected that it is raised by. */
 const RAISED_BY = 0.3;
 

@@ -8,6 +8,7 @@ import { withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
 import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
+import { liesPastEdge } from './enclosed.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import { cheapestSources, type CellShifts } from './offsetField.ts';
@@ -26,6 +27,8 @@ import { closeSeams } from './transfer.ts';
 const SMALLEST_MARGIN_PX = 96;
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
 const SMALLEST_CHOICE = 0.4;
+/** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
+const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
@@ -208,6 +211,8 @@ function* matchInPicture(
   const searched = isWhole ? image : cropImage(image, region);
   // What earlier parts rebuilt is known, but no donor.
   const allowed = unknown === hole ? donors?.data : donorsOutside(hole, donors?.data);
+  const pastEdge = liesPastEdge(unknown, image);
+  const heightWeight = Math.max(strategy.heightWeight, pastEdge ? HEIGHT_WEIGHT_PAST_EDGE : 0);
   const match = yield* within(
     matchRegion(
       {
@@ -215,10 +220,11 @@ function* matchInPicture(
         hole: inRegion(unknown),
         donors: allowed && inRegion(allowed),
         chosenDonors: donors !== undefined,
-        hasHeights: true,
+        pastEdge,
+        raisesTexture: true,
         box: { ...box, x: box.x - region.x, y: box.y - region.y },
       },
-      strategy,
+      { ...strategy, heightWeight },
       seed,
       kernels,
     ),
@@ -271,7 +277,8 @@ function* matchOnPlane(
             image: view.image,
             hole: view.hole,
             chosenDonors: donors !== undefined,
-            hasHeights: false,
+            pastEdge: liesPastEdge(unknown, image),
+            raisesTexture: false,
             box: view.box,
           },
           { ...strategy, heightWeight: 0 },

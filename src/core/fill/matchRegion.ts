@@ -5,8 +5,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
 import type { Progress } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
-import { enclosed } from './enclosed.ts';
-import type { Level, LevelPixels } from './level.ts';
+import type { Level } from './level.ts';
 import { continueLines } from './lineStart.ts';
 import { expectTexture } from './expectedTexture.ts';
 import { membraneStart } from './membraneStart.ts';
@@ -32,8 +31,10 @@ export interface MatchInput {
   donors?: Uint8Array | undefined;
   /** Whether the donors were chosen by hand: then they are obeyed as they are. */
   chosenDonors: boolean;
-  /** Whether rows are heights, as they are not in a plane seen square on. */
-  hasHeights: boolean;
+  /** Whether the hole lies past the picture's edge; see `liesPastEdge`. */
+  pastEdge: boolean;
+  /** Whether the hole is kept as lively as what lies around: not where most of the texture there is lines. */
+  raisesTexture: boolean;
   /** The hole's box, for previews. */
   box: Rect;
 }
@@ -51,8 +52,6 @@ export interface Match {
  * is known from one side only, what lies at the rim is then drawn outward whole.
  */
 const SHORTEST_SIDE = { between: 60, pastEdge: 90 };
-/** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
-const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
 /** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
 const WORK_PIXELS = 250_000;
@@ -70,7 +69,7 @@ function workFactor(pixels: number, coarseness: number): number {
  * 0 to 1. What it returns lives in the kernels' scratch.
  */
 export function* matchRegion(
-  { image, hole, donors, chosenDonors, hasHeights, box }: MatchInput,
+  { image, hole, donors, chosenDonors, pastEdge, raisesTexture, box }: MatchInput,
   strategy: FillStrategy,
   seed: number,
   kernels: Kernels,
@@ -79,10 +78,8 @@ export function* matchRegion(
     kernels.reset();
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
     const allowed = chosenDonors ? work : { ...work, usable: plausibleDonors(work) };
-    const pastEdge = isPastEdge(work);
-    const heightWeight =
-      pastEdge && hasHeights ? Math.max(HEIGHT_WEIGHT_PAST_EDGE, strategy.heightWeight) : strategy.heightWeight;
-    return buildPyramid(allowed, heightWeight, SHORTEST_SIDE[pastEdge ? 'pastEdge' : 'between'], kernels.scratch);
+    const shortestSide = pastEdge ? SHORTEST_SIDE.pastEdge : SHORTEST_SIDE.between;
+    return buildPyramid(allowed, strategy.heightWeight, shortestSide, kernels.scratch);
   };
   // Where so coarse a work image has no whole donor patch, a finer one may.
   let factor = workFactor(image.width * image.height, strategy.coarseness);
@@ -98,24 +95,16 @@ export function* matchRegion(
     );
   }
   yield { stage: 'Matching patches', share: 0.05 };
-  const field = yield* matchCoarseToFine(levels, strategy, seed, kernels, (level) =>
-    previewOf(level, factor << levels.indexOf(level), box),
-  );
+  const preview = (level: Level) => previewOf(level, factor << levels.indexOf(level), box);
+  const field = yield* matchCoarseToFine(levels, strategy, seed, raisesTexture, kernels, preview);
   return { level: levels[0]!, field, factor };
-}
-
-/** Whether most of a hole lies past the picture's edge instead of between known places. */
-function isPastEdge({ hole, width, height }: LevelPixels): boolean {
-  const isBetween = enclosed(hole, width, height);
-  let balance = 0;
-  for (let i = 0; i < hole.length; i++) if (hole[i]) balance += isBetween[i] ? -1 : 1;
-  return balance > 0;
 }
 
 function* matchCoarseToFine(
   levels: Level[],
   strategy: FillStrategy,
   seed: number,
+  raisesTexture: boolean,
   kernels: Kernels,
   preview: (level: Level) => Progress['preview'],
 ): Generator<Progress, Correspondence, void> {
@@ -129,7 +118,7 @@ function* matchCoarseToFine(
   const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
   const totalWork = work.reduce((a, b) => a + b, 0);
   let done = 0;
-  const texture = expectTexture(levels[coarsest]!);
+  const texture = raisesTexture ? expectTexture(levels[coarsest]!) : undefined;
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
     if (field) {
@@ -143,7 +132,7 @@ function* matchCoarseToFine(
       membraneStart(level);
       field = randomCorrespondence(level, random, kernels.scratch);
     }
-    texture.raise(level, coarsest - k);
+    texture?.raise(level, coarsest - k);
     kernels.measureCosts(level, field);
     const rounds = roundsAt[k]!;
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
@@ -155,7 +144,7 @@ function* matchCoarseToFine(
       kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
       kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
       voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);
-      texture.raise(level, coarsest - k);
+      texture?.raise(level, coarsest - k);
       kernels.measureCosts(level, field);
       done += work[k]! / rounds;
       yield { stage: 'Matching patches', share: 0.05 + (0.95 * done) / totalWork };
