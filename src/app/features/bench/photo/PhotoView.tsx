@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import { useGesture } from '@use-gesture/react';
-import { useCallback, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { affineBounds, placementToAffine } from '../../../../core/image/affine.ts';
 import { footShift, groundPlacement } from '../../../../core/place/groundScale.ts';
 import { sameView } from '../../../../core/sphere/sphereView.ts';
@@ -190,14 +190,17 @@ export function PhotoView() {
   });
   useEffect(() => view.subscribe(schedule), [view, schedule]);
 
-  useEffect(() => {
+  // Measured before anything can be pressed: where a point lies in the photo depends on it.
+  useLayoutEffect(() => {
     const canvas = canvasRef.current!;
-    const observer = new ResizeObserver(() => {
+    const measure = (): void => {
       const { clientWidth: width, clientHeight: height } = canvas;
       canvas.width = Math.round(width * devicePixelRatio);
       canvas.height = Math.round(height * devicePixelRatio);
       view.resize({ width, height });
-    });
+    };
+    measure();
+    const observer = new ResizeObserver(measure);
     observer.observe(canvas);
     return () => observer.disconnect();
   }, [view]);
