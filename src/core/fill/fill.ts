@@ -95,7 +95,9 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const clock = stageClock();
 
   yield { stage: 'Reading the surroundings', share: 0 };
-  const planes = input.planes ?? (strategy.planes ? findPlanes(image, mark.data) : []);
+  // Past the picture's edge planes that are only found lead astray more often than they help.
+  const areLookedFor = strategy.planes && !liesPastEdge(mark.data, image);
+  const planes = input.planes ?? (areLookedFor ? findPlanes(image, mark.data) : []);
   const parts = planParts(mark.data, box, image, planes);
   clock.lap('planes');
   // Parts that come later see what earlier ones rebuilt; they don't copy from it.
@@ -137,6 +139,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     ...measureRim(image, mark.data, box, rebuilt),
   };
   clock.lap('measure');
+  // Between known surroundings matching along a plane that was found is as good on average as the best of other ways.
+  const isOnPlane = parts.some(({ plane }) => plane);
   mixIntoPhoto(image, mark, box, rebuilt);
   mixIntoPhoto(image, mark, box, inOwnLight);
   clock.lap('finish');
@@ -145,7 +149,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     image: rebuilt,
     inOwnLight,
     measures,
-    rank: rankOf(measures, strategy.handicap),
+    rank: rankOf(measures, isOnPlane ? 0 : strategy.handicap),
     planes,
     used,
     growthAdvised: tightMarkGrowth(image, mark),
@@ -221,7 +225,7 @@ function* matchInPicture(
         donors: allowed && inRegion(allowed),
         chosenDonors: donors !== undefined,
         pastEdge,
-        raisesTexture: true,
+        onPlane: false,
         box: { ...box, x: box.x - region.x, y: box.y - region.y },
       },
       { ...strategy, heightWeight },
@@ -278,7 +282,7 @@ function* matchOnPlane(
             hole: view.hole,
             chosenDonors: donors !== undefined,
             pastEdge: liesPastEdge(unknown, image),
-            raisesTexture: false,
+            onPlane: true,
             box: view.box,
           },
           { ...strategy, heightWeight: 0 },

@@ -33,8 +33,8 @@ export interface MatchInput {
   chosenDonors: boolean;
   /** Whether the hole lies past the picture's edge; see `liesPastEdge`. */
   pastEdge: boolean;
-  /** Whether the hole is kept as lively as what lies around: not where most of the texture there is lines. */
-  raisesTexture: boolean;
+  /** Whether it is a plane seen square on: most of its texture is lines, and it is the same up to the hole's rim. */
+  onPlane: boolean;
   /** The hole's box, for previews. */
   box: Rect;
 }
@@ -53,6 +53,9 @@ export interface Match {
  */
 const SHORTEST_SIDE = { between: 60, pastEdge: 90 };
 
+/** Width of the ring around the hole whose colours are expected inside, as a share of the hole's longest side. */
+const RING_SHARE = { inPicture: 0.2, onPlane: 0.05 };
+
 /** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
 const WORK_PIXELS = 250_000;
 
@@ -69,7 +72,7 @@ function workFactor(pixels: number, coarseness: number): number {
  * 0 to 1. What it returns lives in the kernels' scratch.
  */
 export function* matchRegion(
-  { image, hole, donors, chosenDonors, pastEdge, raisesTexture, box }: MatchInput,
+  { image, hole, donors, chosenDonors, pastEdge, onPlane, box }: MatchInput,
   strategy: FillStrategy,
   seed: number,
   kernels: Kernels,
@@ -77,7 +80,9 @@ export function* matchRegion(
   const levelsAt = (by: number): Level[] => {
     kernels.reset();
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
-    const allowed = chosenDonors ? work : { ...work, usable: plausibleDonors(work) };
+    const allowed = chosenDonors
+      ? work
+      : { ...work, usable: plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture) };
     const shortestSide = pastEdge ? SHORTEST_SIDE.pastEdge : SHORTEST_SIDE.between;
     return buildPyramid(allowed, strategy.heightWeight, shortestSide, kernels.scratch);
   };
@@ -96,7 +101,7 @@ export function* matchRegion(
   }
   yield { stage: 'Matching patches', share: 0.05 };
   const preview = (level: Level) => previewOf(level, factor << levels.indexOf(level), box);
-  const field = yield* matchCoarseToFine(levels, strategy, seed, raisesTexture, kernels, preview);
+  const field = yield* matchCoarseToFine(levels, strategy, seed, onPlane, kernels, preview);
   return { level: levels[0]!, field, factor };
 }
 
@@ -104,7 +109,7 @@ function* matchCoarseToFine(
   levels: Level[],
   strategy: FillStrategy,
   seed: number,
-  raisesTexture: boolean,
+  onPlane: boolean,
   kernels: Kernels,
   preview: (level: Level) => Progress['preview'],
 ): Generator<Progress, Correspondence, void> {
@@ -118,7 +123,8 @@ function* matchCoarseToFine(
   const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
   const totalWork = work.reduce((a, b) => a + b, 0);
   let done = 0;
-  const texture = raisesTexture ? expectTexture(levels[coarsest]!) : undefined;
+  // A hole is kept as lively as what lies around it; lines on a plane are drawn sharp by themselves.
+  const texture = onPlane ? undefined : expectTexture(levels[coarsest]!);
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
     if (field) {

@@ -3,9 +3,7 @@ import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { createColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type LevelPixels } from './level.ts';
 
-/** Width of the ring around the hole whose colours are expected inside, as a share of the hole's longest side. */
-const RING_SHARE = 0.2;
-const SMALLEST_RING_PX = 8;
+const SMALLEST_RING_PX = 4;
 /** A colour of which the ring has less than this share (natural logarithm) does not belong here. */
 const RAREST = -6.8;
 /** That share of a patch may have such colours: specks and grain are everywhere. */
@@ -15,12 +13,12 @@ const FEWEST_KEPT = 0.25;
 
 /**
  * The pixels that may be copied from, without those of other things: what has colours that hardly occur around the hole
- * would only turn up in it as a fragment. 1 = may be copied from; a subset of `level.usable`, or all of it where too
+ * would only turn up in it as a fragment. "Around" is a ring as wide as `ringShare` of the hole's longest side. 1 = may be copied from; a subset of `level.usable`, or all of it where too
  * little would be left.
  */
-export function plausibleDonors({ width, height, features, hole, usable }: LevelPixels): Uint8Array {
+export function plausibleDonors({ width, height, features, hole, usable }: LevelPixels, ringShare: number): Uint8Array {
   const toHole = squaredDistanceTo({ width, height, data: Uint8Array.from(hole, (h) => 255 * h) }, true);
-  const ring = Math.max(SMALLEST_RING_PX, RING_SHARE * longestSide(hole, width));
+  const ring = Math.max(SMALLEST_RING_PX, ringShare * longestSide(hole, width));
   const model = createColourModel();
   for (let i = 0; i < hole.length; i++) {
     if (usable[i] && toHole[i]! <= ring * ring)

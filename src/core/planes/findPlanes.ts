@@ -9,6 +9,7 @@ import {
   type Homography,
   type Point,
 } from '../geometry/homography.ts';
+import { hueAround, hueContrasts, materialEdge, medianHue, type Hue } from './materialEdge.ts';
 import { cross, findVanishingPoints, type ProjectivePoint } from './vanishingPoints.ts';
 
 /** A flat surface seen in perspective, as the quadrilateral that a rectangle of it makes in the picture. */
@@ -31,34 +32,40 @@ const WORK_SIDE_PX = 900;
 const MOST_SEGMENTS = 1500;
 /** Side of the squares, in work px, on which support is counted. */
 const CELL_PX = 12;
+/** Side of the squares whose hues are looked at. */
+const SQUARE_PX = 6;
 /** A direction that no edge shows, but that is usual (level or upright), counts as this much of the other's support. */
 const ASSUMED_SHARE = 0.4;
 /** A plane with an assumed direction must be so much better supported than one whose directions both show. */
 const ASSUMED_HANDICAP = 1.5;
 /** Cuts between two planes whose gain reaches this share of the best are as good. */
 const ALMOST_BEST = 0.9;
-/** Height, in work px, of the strips whose hues are compared on both sides of such a cut. */
-const STRIP_PX = 40;
+/** Two planes through one direction are a wall and the ground before it if their scales change so differently. */
+const OTHER_SLOPE = 1.5;
 /** On its own side of their edge each of two planes must be so much better supported than the other. */
 const DISTINCT = 4;
-const SMALLEST_SUPPORT = 0.08;
+const SMALLEST_SUPPORT = 0.06;
 /** How much larger the near end of a hole's surroundings must be drawn than the far end for the plane to matter. */
 const SMALLEST_GRADIENT = 1.12;
 /** The nearest and farthest parts of a plane, as scale against the hole's middle, that are of any use. */
 const FARTHEST = 0.4;
 const NEAREST = 3.5;
 const SEED = 1;
-/** Level and upright. */
-const USUAL: readonly ProjectivePoint[] = [
-  [1, 0, 0],
-  [0, 1, 0],
-];
+const LEVEL: ProjectivePoint = [1, 0, 0];
+const UPRIGHT: ProjectivePoint = [0, 1, 0];
+/** Walls reach above the eye and below it; what lies on one side only, this much or less on the other, is rather level. */
+const ONE_SIDED = 0.1;
+const UPRIGHT_HANDICAP = 0.8;
 /** Edges per cell side from which on more count for nothing. */
 const FULL_DENSITY = 0.2;
+/** Fewer known cells than this of the 25 around one don't tell how dense edges are there. */
+const FEWEST_SEEN = 5;
 /** Edges per cell side from which on a cell belongs to a direction. */
 const AMONG_DENSITY = 0.04;
 /** And from which on the plane is surely there. */
 const SHOWN_DENSITY = 0.08;
+/** What differs so much in hue from most of a plane is of another material; a shadow differs by half of that. */
+const OTHER_HUE = 0.05;
 /** Crossing edges are rarer: joints between boards, the ends of bricks. */
 const CROSSING_WEIGHT = 4;
 
@@ -66,10 +73,14 @@ interface Direction {
   point: ProjectivePoint;
   /** Length of its edges in each cell, blurred; absent where it is only assumed. */
   density?: Float32Array;
+  /** Of one that is assumed: the one that edges show in nearly the same direction, if any. */
+  shownBy?: Direction | undefined;
 }
 
 /** The main directions are sought among the longest edges. */
-const MAIN = { segments: 600, fewest: 5, share: 0.08, most: 4 };
+const MAIN = { segments: 600, fewest: 8, share: 0.08, most: 4 };
+/** Where edges run any way (grass, gravel), some meet somewhere by chance: hardly more than just miss each other. */
+const LEAST_CONTRAST = 3;
 /** Those that cross a main one may have few edges, but they lie among the main one's. */
 const CROSSING = { fewest: 4, share: 0.07, most: 3 };
 const SMALLEST_CROSSING_SINE = 0.35;
@@ -83,7 +94,7 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
   const factor = Math.max(1, Math.ceil(Math.max(image.width, image.height) / WORK_SIDE_PX));
   const work = reduceLuma(image, hole, factor);
   const segments = findLineSegments(work.luma, work.hole, work.width, work.height, MOST_SEGMENTS);
-  const cells = { width: Math.ceil(work.width / CELL_PX), height: Math.ceil(work.height / CELL_PX) };
+  const cells = cellsOf(work);
   const pairs = findDirections(segments, work, cells);
   const bounds = boundsOf({ width: work.width, height: work.height, data: work.hole });
   if (bounds.width === 0) return [];
@@ -101,9 +112,22 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
     const candidate = frame && measure({ frame, first, second }, cells, work.hole, work.width, isNear);
     if (candidate) candidates.push(candidate);
   }
-  return nonOverlapping(candidates, middle, (point) => cellHue(image, factor, point))
+  // What is assumed counts only where no edges show nearly the same.
+  const believed = candidates.filter(
+    ({ first, second }) =>
+      !second.shownBy ||
+      !candidates.some(
+        (other) =>
+          (other.first === first && other.second === second.shownBy) ||
+          (other.first === second.shownBy && other.second === first),
+      ),
+  );
+  const squares = knownSquares(image, work, factor);
+  const hues = cellHues(squares, cells);
+  return nonOverlapping(believed, middle, squares)
     .filter(({ gradient }) => gradient >= SMALLEST_GRADIENT)
-    .flatMap(({ rectangle, frame, support, first }) => {
+    .flatMap((candidate) => {
+      const { rectangle, frame, support } = candidate;
       const corners = cornersOf(clipped(rectangle, frame), frame);
       if (!isConvexQuad(corners)) return [];
       return {
@@ -112,10 +136,30 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
         shown: {
           side: CELL_PX * factor,
           width: cells.width,
-          data: shownCells(first.density!, cells, work.hole, work.width),
+          data: shownCells(candidate, hues, cells),
         },
       };
     });
+}
+
+/** A small square of the picture outside the hole, with its middle in work px. */
+interface Square extends Point {
+  hue: Hue;
+}
+
+function knownSquares(
+  image: RasterImage,
+  work: { width: number; height: number; hole: Uint8Array },
+  factor: number,
+): Square[] {
+  const squares: Square[] = [];
+  for (let y = SQUARE_PX / 2; y < work.height; y += SQUARE_PX) {
+    for (let x = SQUARE_PX / 2; x < work.width; x += SQUARE_PX) {
+      if (work.hole[Math.floor(y) * work.width + Math.floor(x)]) continue;
+      squares.push({ x, y, hue: hueAround(image, { x: x * factor, y: y * factor }, SQUARE_PX * factor) });
+    }
+  }
+  return squares;
 }
 
 /** Luma and hole at 1 / `factor` of the size. */
@@ -145,9 +189,25 @@ export function reduceLuma(
 const isNearly = (a: ProjectivePoint, b: ProjectivePoint): boolean =>
   Math.abs(a[0] * b[0] + a[1] * b[1] + a[2] * b[2]) > Math.cos((6 * Math.PI) / 180);
 
-type Cells = { width: number; height: number };
+interface Cells {
+  width: number;
+  height: number;
+  /** 1 where a cell's middle lies outside the hole. */
+  known: Uint8Array;
+}
 
-/** Edge length per cell, in parts of the cell's side, over 5 x 5 cells. */
+function cellsOf({ width, height, hole }: { width: number; height: number; hole: Uint8Array }): Cells {
+  const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
+  const known = new Uint8Array(cells.width * cells.height);
+  for (let cell = 0; cell < known.length; cell++) {
+    const x = Math.min(width - 1, ((cell % cells.width) + 0.5) * CELL_PX);
+    const y = Math.min(height - 1, (Math.floor(cell / cells.width) + 0.5) * CELL_PX);
+    known[cell] = hole[Math.floor(y) * width + Math.floor(x)] ? 0 : 1;
+  }
+  return { ...cells, known };
+}
+
+/** Edge length per cell, in parts of the cell's side, over those of 5 x 5 cells that are known. */
 function densityOf(segments: readonly Segment[], cells: Cells): Float32Array {
   const counts = new Float32Array(cells.width * cells.height);
   for (const { x0, y0, x1, y1, length } of segments) {
@@ -163,11 +223,14 @@ function densityOf(segments: readonly Segment[], cells: Cells): Float32Array {
   for (let y = 0; y < cells.height; y++) {
     for (let x = 0; x < cells.width; x++) {
       let sum = 0;
+      let seen = 0;
       for (let v = Math.max(0, y - 2); v <= Math.min(cells.height - 1, y + 2); v++) {
-        for (let u = Math.max(0, x - 2); u <= Math.min(cells.width - 1, x + 2); u++)
+        for (let u = Math.max(0, x - 2); u <= Math.min(cells.width - 1, x + 2); u++) {
           sum += counts[v * cells.width + u]!;
+          seen += cells.known[v * cells.width + u]!;
+        }
       }
-      out[y * cells.width + x] = sum / 25;
+      out[y * cells.width + x] = sum / Math.max(FEWEST_SEEN, seen);
     }
   }
   return out;
@@ -189,7 +252,8 @@ function findDirections(
   const longest = segments.slice(0, MAIN.segments);
   const main: (Direction & { density: Float32Array })[] = [];
   const seen: ProjectivePoint[] = [];
-  for (const { point, members } of findVanishingPoints(longest, centre, scale, SEED, MAIN)) {
+  for (const { point, members, contrast } of findVanishingPoints(longest, centre, scale, SEED, MAIN)) {
+    if (contrast < LEAST_CONTRAST) continue;
     if (seen.some((other) => isNearly(point, other))) continue;
     seen.push(point);
     main.push({
@@ -200,10 +264,13 @@ function findDirections(
       ),
     });
   }
-  const usual = USUAL.filter((point) => !seen.some((other) => isNearly(point, other))).map((point) => ({ point }));
   const pairs: [Direction, Direction][] = [];
   main.forEach((first, k) => {
-    for (const second of [...main.slice(k + 1), ...usual]) pairs.push([first, second]);
+    for (const second of main.slice(k + 1)) pairs.push([first, second]);
+    for (const point of [LEVEL, UPRIGHT]) {
+      const shownBy = main[seen.findIndex((other) => isNearly(point, other))];
+      if (shownBy !== first) pairs.push([first, { point, shownBy }]);
+    }
     const crossing = segments.filter((segment) => crosses(segment, first, cells));
     for (const { point, members } of findVanishingPoints(crossing, centre, scale, SEED, CROSSING)) {
       if (seen.some((other) => isNearly(point, other))) continue;
@@ -277,16 +344,44 @@ function frameOf(a: ProjectivePoint, b: ProjectivePoint, middle: Point): Frame |
   };
 }
 
-function shownCells(density: Float32Array, cells: Cells, hole: Uint8Array, width: number): Uint8Array {
-  const shown = Float32Array.from(density, (value) => (value > SHOWN_DENSITY ? 1 : 0));
-  const height = hole.length / width;
-  const inHole = Uint8Array.from(density, (_, cell) => {
-    const x = Math.min(width - 1, ((cell % cells.width) + 0.5) * CELL_PX);
-    const y = Math.min(height - 1, (Math.floor(cell / cells.width) + 0.5) * CELL_PX);
-    return hole[Math.floor(y) * width + Math.floor(x)] ? 1 : 0;
-  });
+/** Where the plane shows: edges along it, and the hue of what it is made of. */
+function shownCells({ first, frame, rectangle, strength }: Candidate, hues: CellHues, cells: Cells): Uint8Array {
+  const isInside = (cell: number): boolean => {
+    const x = ((cell % cells.width) + 0.5) * CELL_PX;
+    const y = (Math.floor(cell / cells.width) + 0.5) * CELL_PX;
+    const { x: s, y: t } = applyHomography(frame.toPlane, x, y);
+    return s >= rectangle[0] && s <= rectangle[1] && t >= rectangle[2] && t <= rectangle[3];
+  };
+  const own = hues.filter((hue, cell) => hue && strength[cell]! > AMONG_DENSITY && isInside(cell)) as Hue[];
+  const usual = own.length > 0 ? medianHue(own) : undefined;
+  const isAlike = (hue: Hue | undefined): boolean =>
+    !usual || (hue !== undefined && Math.hypot(hue[0] - usual[0], hue[1] - usual[1]) < OTHER_HUE);
+  const shown = Float32Array.from(first.density!, (value, cell) =>
+    value > SHOWN_DENSITY && isAlike(hues[cell]) ? 1 : 0,
+  );
+  const inHole = cells.known.map((known) => 1 - known);
   interpolateHarmonically(shown, inHole, cells.width, cells.height, 100);
   return Uint8Array.from(shown, (value) => (value >= 0.5 ? 1 : 0));
+}
+
+/** The median hue of each cell and those next to it; undefined inside the hole. */
+type CellHues = (Hue | undefined)[];
+
+function cellHues(squares: readonly Square[], cells: Cells): CellHues {
+  const within: Square[][] = Array.from({ length: cells.width * cells.height }, () => []);
+  for (const square of squares) {
+    within[Math.floor(square.y / CELL_PX) * cells.width + Math.floor(square.x / CELL_PX)]!.push(square);
+  }
+  return within.map((_, cell) => {
+    const [cx, cy] = [cell % cells.width, Math.floor(cell / cells.width)];
+    const around: Hue[] = [];
+    for (let v = Math.max(0, cy - 1); v <= Math.min(cells.height - 1, cy + 1); v++) {
+      for (let u = Math.max(0, cx - 1); u <= Math.min(cells.width - 1, cx + 1); u++) {
+        for (const { hue } of within[v * cells.width + u]!) around.push(hue);
+      }
+    }
+    return cells.known[cell] && around.length > 0 ? medianHue(around) : undefined;
+  });
 }
 
 /** Ends of a rectangle in plane coordinates: left, right, top, bottom. */
@@ -300,6 +395,8 @@ interface Candidate {
   /** Cells around the hole, with how well they support it. */
   near: { x: number; y: number; strength: number }[];
   support: number;
+  /** Support, less where the assumed direction is the less likely one. */
+  worth: number;
   /** How much larger the nearest part around the hole is drawn than the farthest. */
   gradient: number;
   rectangle: Rectangle;
@@ -316,6 +413,7 @@ function measure(
   const strength = jointDensity(first, second);
   const s: number[] = [];
   const t: number[] = [];
+  const alongHole: number[] = [];
   const near: Candidate['near'] = [];
   let supported = 0;
   let least = Infinity;
@@ -341,40 +439,60 @@ function measure(
         const p = applyHomography(frame.toPlane, x, y);
         s.push(p.x);
         t.push(p.y);
+        if (inHole) alongHole.push(p.x);
       }
     }
   }
   const support = supported / Math.max(1, near.length);
   if (support < SMALLEST_SUPPORT) return undefined;
-  const rectangle: Rectangle = [between(s, 0.02), between(s, 0.98), between(t, 0.02), between(t, 0.98)];
-  return { ...pair, strength, near, support, gradient: most / least, rectangle };
+  // Along its first direction a plane runs on at least as far as the hole does.
+  const rectangle: Rectangle = [
+    Math.min(between(s, 0.02), ...alongHole),
+    Math.max(between(s, 0.98), ...alongHole),
+    between(t, 0.02),
+    between(t, 0.98),
+  ];
+  const isDoubtful = second.point === UPRIGHT && !second.density && liesOnOneSide(first.point, strength, cells);
+  const worth = support * (isDoubtful ? UPRIGHT_HANDICAP : 1);
+  return { ...pair, strength, near, support, worth, gradient: most / least, rectangle };
+}
+
+/** Whether nearly all that supports a plane lies above, or below, the height of a vanishing point of its. */
+function liesOnOneSide([, y, w]: ProjectivePoint, strength: Float32Array, cells: Cells): boolean {
+  let [above, all] = [0, 0];
+  for (let cell = 0; cell < strength.length; cell++) {
+    all += strength[cell]!;
+    if (w * (Math.floor(cell / cells.width) + 0.5) * CELL_PX < y) above += strength[cell]!;
+  }
+  return Math.min(above, all - above) < ONE_SIDED * all;
 }
 
 /**
  * The best supported candidate and, if another shares its first direction (a wall and the ground before it), that one
- * too, both cut off along the line of that direction that parts their supports best.
+ * too, both cut off along the line of that direction that parts their materials or, where these look alike, their
+ * supports best.
  */
-function nonOverlapping(candidates: readonly Candidate[], middle: Point, hueOf: (point: Point) => Hue): Candidate[] {
+function nonOverlapping(candidates: readonly Candidate[], middle: Point, squares: readonly Square[]): Candidate[] {
   const mostShown = Math.max(0, ...candidates.filter(({ second }) => second.density).map(({ support }) => support));
   const usable = candidates.filter(
     ({ second, support, gradient }) =>
       second.density || (gradient >= SMALLEST_GRADIENT && support > ASSUMED_HANDICAP * mostShown),
   );
-  const [best, ...others] = [...usable].sort((p, q) => q.support - p.support);
+  const [best, ...others] = [...usable].sort((p, q) => q.worth - p.worth);
   if (!best) return [];
-  const other = others.find(({ first, second }) => first === best.first && second !== best.second);
+  const along = new Lines(best.first.point, middle);
+  const heights = best.near.map(({ x, y }) => along.heightOf(x, y));
+  const [lowest, highest] = [Math.min(...heights), Math.max(...heights)];
+  const around = squares
+    .map(({ x, y, hue }) => ({ height: along.heightOf(x, y), hue }))
+    .filter(({ height }) => height >= lowest && height <= highest);
+  const edge = materialEdge(around);
+  const sharing = others.filter(({ first, second }) => first === best.first && second !== best.second);
+  if (edge !== undefined) return partAt(edge, best, sharing, along);
+  const other = sharing[0];
   if (!other) return [best];
-  const { point } = best.first;
-  const towards = { x: point[0] - point[2] * middle.x, y: point[1] - point[2] * middle.y };
-  const length = Math.hypot(towards.x, towards.y);
-  const normal = { x: -towards.y / length, y: towards.x / length };
-  /** Where the line from (x, y) along the first direction cuts the normal through the middle. */
-  const heightOf = (x: number, y: number): number => {
-    const line = cross(point, [x, y, 1]);
-    return -(line[0] * middle.x + line[1] * middle.y + line[2]) / (line[0] * normal.x + line[1] * normal.y);
-  };
   const cuts = best.near
-    .map(({ x, y, strength }, k) => ({ height: heightOf(x, y), advantage: strength - other.near[k]!.strength }))
+    .map(({ x, y, strength }, k) => ({ height: along.heightOf(x, y), advantage: strength - other.near[k]!.strength }))
     .sort((p, q) => p.height - q.height);
   const total = cuts.reduce((sum, { advantage }) => sum + advantage, 0);
   let below = 0;
@@ -385,71 +503,86 @@ function nonOverlapping(candidates: readonly Candidate[], middle: Point, hueOf: 
   const most = Math.max(...gains.map((gain) => sign * gain));
   // Of cuts that are nearly as good the one between the least alike hues.
   const asGood = cuts.filter((_, k) => sign * gains[k]! >= ALMOST_BEST * most).map(({ height }) => height);
-  const at = leastAlike(
-    asGood,
-    best.near.map((cell) => ({ height: heightOf(cell.x, cell.y), hue: hueOf(cell) })),
-  );
-  const ownSide = best.near.map(({ x, y }) => heightOf(x, y) <= at === bestIsBelow);
+  const contrasts = hueContrasts(around);
+  const [first, last] = [asGood[0]!, asGood.at(-1)!];
+  const at = contrasts
+    .filter(({ height }) => height >= first && height <= last)
+    .reduce((p, q) => (q.contrast > p.contrast ? q : p), { height: asGood[asGood.length >> 1]!, contrast: -1 }).height;
+  const ownSide = best.near.map(({ x, y }) => along.heightOf(x, y) <= at === bestIsBelow);
   const strengthOf = (candidate: Candidate, onSide: boolean): number =>
     candidate.near.reduce((sum, { strength }, k) => sum + (ownSide[k] === onSide ? strength : 0), 0);
   const isDistinct =
     strengthOf(best, true) > DISTINCT * strengthOf(other, true) &&
     strengthOf(other, false) > DISTINCT * strengthOf(best, false);
   if (!isDistinct) return [[best, other].find(({ gradient }) => gradient >= SMALLEST_GRADIENT) ?? best];
-  const edge = { x: middle.x + at * normal.x, y: middle.y + at * normal.y };
-  const cut = (candidate: Candidate, isBelow: boolean): Candidate | undefined => {
-    const { toPlane } = candidate.frame;
-    const t = applyHomography(toPlane, edge.x, edge.y).y;
-    const step = applyHomography(toPlane, edge.x + normal.x, edge.y + normal.y).y - t;
-    const rectangle: Rectangle = [...candidate.rectangle];
-    // Heights below the cut are the smaller ones; along the plane they may run either way.
-    if (step > 0 === isBelow) rectangle[3] = Math.min(rectangle[3], t);
-    else rectangle[2] = Math.max(rectangle[2], t);
-    return rectangle[3] - rectangle[2] > CELL_PX ? { ...candidate, rectangle } : undefined;
-  };
-  return [cut(best, bestIsBelow), cut(other, !bestIsBelow)].filter((candidate) => candidate !== undefined);
+  return [cutOff(best, at, bestIsBelow, along), cutOff(other, at, !bestIsBelow, along)].filter(
+    (candidate) => candidate !== undefined,
+  );
 }
 
-/** Shares of red and blue in the sum of the channels: the same in light and in shadow. */
-type Hue = readonly [red: number, blue: number];
-
-/** Of some heights the one where the mean hues of the strips just below and above differ most. */
-function leastAlike(heights: readonly number[], cells: readonly { height: number; hue: Hue }[]): number {
-  const meanBetween = (from: number, to: number): Hue | undefined => {
-    const inside = cells.filter(({ height }) => height > from && height <= to);
-    if (inside.length === 0) return undefined;
-    const mean = (c: 0 | 1): number => inside.reduce((sum, { hue }) => sum + hue[c], 0) / inside.length;
-    return [mean(0), mean(1)];
-  };
-  let most = -1;
-  let found = heights[heights.length >> 1]!;
-  let last = -Infinity;
-  for (const height of heights) {
-    if (height - last < STRIP_PX / 8) continue;
-    last = height;
-    const below = meanBetween(height - STRIP_PX, height);
-    const above = meanBetween(height, height + STRIP_PX);
-    if (!below || !above) continue;
-    const difference = Math.hypot(below[0] - above[0], below[1] - above[1]);
-    if (difference > most) {
-      most = difference;
-      found = height;
-    }
+/**
+ * Two planes that meet at an edge, or one that ends there. What is seen steeply (the ground) reaches from the edge
+ * towards the eye, what is seen square on (a wall) stands behind.
+ */
+function partAt(edge: number, best: Candidate, sharing: readonly Candidate[], along: Lines): Candidate[] {
+  const other = sharing.find(
+    ({ gradient }) => Math.max(gradient / best.gradient, best.gradient / gradient) >= OTHER_SLOPE,
+  );
+  const here = along.at(edge);
+  const beyond = along.at(edge + 1);
+  const growsUpwards = ({ frame }: Candidate): boolean =>
+    frame.nearness(beyond.x, beyond.y) > frame.nearness(here.x, here.y);
+  if (!other) {
+    const below = strengthWhere(best, (x, y) => along.heightOf(x, y) <= edge);
+    const isBelow = below > strengthWhere(best, () => true) / 2;
+    return [cutOff(best, edge, isBelow, along) ?? best];
   }
-  return found;
+  const steep = best.gradient > other.gradient ? best : other;
+  const steepIsBelow = !growsUpwards(steep);
+  return [best, other]
+    .map((candidate) => cutOff(candidate, edge, steepIsBelow === (candidate === steep), along))
+    .filter((candidate) => candidate !== undefined);
 }
 
-/** The hue of the square of the picture around a cell's centre, from 16 samples. */
-function cellHue({ width, height, data }: RasterImage, factor: number, { x, y }: Point): Hue {
-  const sum: [number, number, number] = [0, 0, 0];
-  for (let k = 0; k < 16; k++) {
-    const px = Math.min(width - 1, Math.floor((x + ((k & 3) / 4 - 0.4) * CELL_PX) * factor));
-    const py = Math.min(height - 1, Math.floor((y + ((k >> 2) / 4 - 0.4) * CELL_PX) * factor));
-    for (const c of [0, 1, 2] as const) sum[c] += data[4 * (py * width + px) + c]! / 16;
+/** Lines of one direction, told apart by the height at which they cut the normal through a picture's point. */
+class Lines {
+  readonly normal: Point;
+
+  constructor(
+    private readonly direction: ProjectivePoint,
+    private readonly middle: Point,
+  ) {
+    const towards = { x: direction[0] - direction[2] * middle.x, y: direction[1] - direction[2] * middle.y };
+    const length = Math.hypot(towards.x, towards.y);
+    this.normal = { x: -towards.y / length, y: towards.x / length };
   }
-  const all = sum[0] + sum[1] + sum[2] + 1;
-  return [sum[0] / all, sum[2] / all];
+
+  heightOf(x: number, y: number): number {
+    const line = cross(this.direction, [x, y, 1]);
+    const slope = line[0] * this.normal.x + line[1] * this.normal.y;
+    return -(line[0] * this.middle.x + line[1] * this.middle.y + line[2]) / slope;
+  }
+
+  at(height: number): Point {
+    return { x: this.middle.x + height * this.normal.x, y: this.middle.y + height * this.normal.y };
+  }
 }
+
+/** What of a candidate lies below or above a height; undefined where nothing is left. */
+function cutOff(candidate: Candidate, height: number, isBelow: boolean, along: Lines): Candidate | undefined {
+  const { toPlane } = candidate.frame;
+  const edge = along.at(height);
+  const t = applyHomography(toPlane, edge.x, edge.y).y;
+  const step = applyHomography(toPlane, edge.x + along.normal.x, edge.y + along.normal.y).y - t;
+  const rectangle: Rectangle = [...candidate.rectangle];
+  // Heights below the cut are the smaller ones; along the plane they may run either way.
+  if (step > 0 === isBelow) rectangle[3] = Math.min(rectangle[3], t);
+  else rectangle[2] = Math.max(rectangle[2], t);
+  return rectangle[3] - rectangle[2] > CELL_PX ? { ...candidate, rectangle } : undefined;
+}
+
+const strengthWhere = ({ near }: Candidate, isIn: (x: number, y: number) => boolean): number =>
+  near.reduce((sum, { x, y, strength }) => sum + (isIn(x, y) ? strength : 0), 0);
 
 function cornersOf([s0, s1, t0, t1]: Rectangle, { fromPlane }: Frame): Plane['corners'] {
   const at = (u: number, v: number): Point => applyHomography(fromPlane, u, v);

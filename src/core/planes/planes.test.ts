@@ -101,6 +101,67 @@ test('lines through one point give that point, however much clutter lies around'
   expect((y / w) * 360 + 200).toBeCloseTo(vanishing.y, 0);
 });
 
+test('edges that run any way meet somewhere by chance only, and that is told', () => {
+  const random = createRandom(9);
+  const segments = Array.from({ length: 300 }, () => {
+    const [x, y, angle] = [random.below(600), random.below(440), random.below(628) / 100];
+    return { x0: x, y0: y, x1: x + 14 * Math.cos(angle), y1: y + 14 * Math.sin(angle), length: 14 };
+  });
+  const limits = { fewest: 5, share: 0.01, most: 1 };
+  const [byChance] = findVanishingPoints(segments, { x: 300, y: 220 }, 370, 1, limits);
+  expect(byChance!.contrast).toBeLessThan(2.5);
+  const [shown] = findVanishingPoints(
+    segments.map((segment, k) => {
+      if (k % 3 > 0) return segment;
+      const towards = Math.atan2(-300 - segment.y0, 900 - segment.x0);
+      return { ...segment, x1: segment.x0 + 14 * Math.cos(towards), y1: segment.y0 + 14 * Math.sin(towards) };
+    }),
+    { x: 300, y: 220 },
+    370,
+    1,
+    limits,
+  );
+  expect(shown!.contrast).toBeGreaterThan(4);
+});
+
+test('a wall and the ground before it are parted where their materials meet, even behind the hole', () => {
+  const [width, height, base] = [720, 480, 250];
+  // Seen from the side: all level joints run to one point far right, those across the ground to another.
+  const far = { x: 2600, y: 60 };
+  const deep = { x: 300, y: 60 };
+  const through = (point: Point, x: number, y: number, at: number): number =>
+    point.y + ((y - point.y) * (at - point.x)) / (x - point.x);
+  const baseAt = (x: number): number => through(far, 0, base, x);
+  const picture = pictureOf(width, height, (x, y) => {
+    // Where the joint through this pixel meets the left rim.
+    const row = through(far, x + 0.5, y + 0.5, 0);
+    if (row < base) {
+      const course = Math.floor((base - row) / 14);
+      const isJoint = (base - row) % 14 < 3 || (x + 20 * (course % 2)) % 40 < 3;
+      return isJoint ? [190, 180, 165] : [180, 95, 70];
+    }
+    // Rows of stones grow towards the eye.
+    const depth = Math.log((row - 60) / (base - 60)) * 12;
+    const across = deep.x + ((x - deep.x) * 200) / (y + 0.5 - deep.y);
+    const isJoint = depth % 1 < 0.16 || ((across % 30) + 30) % 30 < 3;
+    return isJoint ? [70, 74, 60] : [150, 150, 142];
+  });
+  const hole = new Uint8Array(width * height);
+  for (let y = 190; y < 330; y++) hole.fill(1, y * width + 290, y * width + 430);
+  const planes = findPlanes(picture, hole);
+  expect(planes.length).toBeGreaterThan(0);
+  // Some side of each plane's rectangle runs along the foot of the wall.
+  for (const { corners } of planes) {
+    const offsets = corners.map((corner, k) => {
+      const next = corners[(k + 1) % 4]!;
+      const heightAt = (x: number): number =>
+        corner.y + ((x - corner.x) * (next.y - corner.y)) / (next.x - corner.x || 1e-9);
+      return Math.max(Math.abs(heightAt(290) - baseAt(290)), Math.abs(heightAt(430) - baseAt(430)));
+    });
+    expect(Math.min(...offsets)).toBeLessThan(6);
+  }
+});
+
 test('the plane of rendered tiles is found: its grid runs along theirs to 0.2 px around the hole', () => {
   const hole = new Uint8Array(WIDTH * HEIGHT);
   for (let y = 200; y < 290; y++) hole.fill(1, y * WIDTH + 250, y * WIDTH + 350);

@@ -10,6 +10,10 @@ export interface VanishingPoint {
   members: number[];
   /** Sum of their lengths, as a share of all segments'. */
   share: number;
+  /**
+   * How much longer they are than what, at as wide an angle, just misses the point: about 1 where directions are random.
+   */
+  contrast: number;
 }
 
 /**
@@ -18,6 +22,8 @@ export interface VanishingPoint {
  */
 const LARGEST_SINE = 0.018;
 const END_ERROR_PX = 0.5;
+/** What deviates by less than so many times that just misses the point. */
+const NEAR_MISS = 3;
 const TRIES = 1500;
 const REFINEMENTS = 4;
 
@@ -62,7 +68,7 @@ export function findVanishingPoints(
     }
     const share = members.reduce((sum, m) => sum + segments[m]!.length, 0) / all;
     if (members.length < fewest || share < smallest) break;
-    found.push({ point: best, members, share });
+    found.push({ point: best, members, share, contrast: contrastOf(best, lines) });
     const taken = new Set(members);
     left = left.filter((k) => !taken.has(k));
   }
@@ -102,6 +108,16 @@ function supportOf(point: ProjectivePoint, candidates: readonly number[], lines:
 
 const membersOf = (point: ProjectivePoint, candidates: readonly number[], lines: readonly WeightedLine[]): number[] =>
   candidates.filter((k) => deviation(lines[k]!, point) < largestSine(lines[k]!));
+
+function contrastOf(point: ProjectivePoint, lines: readonly WeightedLine[]): number {
+  let [hit, missed] = [0, 0];
+  for (const line of lines) {
+    const off = deviation(line, point) / largestSine(line);
+    if (off < 1) hit += line.length;
+    else if (off < NEAR_MISS) missed += line.length / (NEAR_MISS - 1);
+  }
+  return missed > 0 ? hit / missed : Infinity;
+}
 
 const largestSine = ({ length }: WeightedLine): number => LARGEST_SINE + END_ERROR_PX / length;
 

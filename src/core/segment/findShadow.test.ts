@@ -56,3 +56,25 @@ test('a darkness that passes behind the subject is not taken for what its foot c
   expect(cast).toBeGreaterThan(0.85 * 12 * 70);
   expect(behind).toBe(0);
 });
+
+test('what lies dark between the legs of a subject belongs to its shadow', () => {
+  const grain = noise(5, 8);
+  const isFrame = (x: number, y: number) =>
+    y >= 70 && y < 130 && x >= 90 && x < 150 && (y < 82 || y >= 122 || (x - 90) % 9 < 4);
+  const isWithin = (x: number, y: number) => y >= 82 && y < 122 && x >= 90 && x < 150 && !isFrame(x, y);
+  const picture = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const g = grain();
+    if (isFrame(x, y)) return [60 + g, 90 + g, 160 + g];
+    const stone = (Math.floor(x / 12) + Math.floor(y / 12)) % 2 ? 190 : 160;
+    const dark = isWithin(x, y) || (y >= 78 && y < 132 && x >= 150 && x < 170) ? 0.5 : 1;
+    return [dark * (stone + g), dark * (stone - 6 + g), dark * (stone - 20 + g)];
+  });
+  const found = findShadow(picture, maskOf(WIDTH, HEIGHT, isFrame));
+  let [hit, within] = [0, 0];
+  for (let i = 0; i < WIDTH * HEIGHT; i++) {
+    if (!isWithin(i % WIDTH, Math.floor(i / WIDTH))) continue;
+    within++;
+    if (found.data[i]! >= 128) hit++;
+  }
+  expect(hit / within).toBeGreaterThan(0.85);
+});

@@ -28,7 +28,9 @@ const FOOT_SHARE = 0.4;
 /** Bridges narrower than twice this between shadows are cut. */
 const BRIDGE_PX = 2;
 /** Of several dark areas those count that lie along the subject so much as this, against the one that does most. */
-const WORTH_SHARE = 0.35;
+const WORTH_SHARE = 0.15;
+/** What the subject encloses for so much of its outline (between spokes, under a seat) counts however small it is. */
+const ENCLOSED_SHARE = 0.6;
 
 /**
  * The cast shadow of a subject, as a mask of the image's size without the subject: where, around it, the same ground
@@ -58,14 +60,18 @@ function shadowNear(image: RasterImage, subject: Mask): Mask {
   const found = createMask(width, height);
   if (lit) {
     const evidence = new Float32Array(n);
+    const outside = new Float32Array(n);
     for (let i = 0; i < n; i++) {
       if (inside.data[i]) continue;
       const inLight = logDensity(lit, features, FEATURES * i);
       const inShade = shadedLogDensity(lit, features, FEATURES * i);
       evidence[i] = Math.max(-LARGEST_EVIDENCE, Math.min(LARGEST_EVIDENCE, inShade - inLight));
+      outside[i] = 1;
     }
     const smooth = blurPlane(evidence, width, height, NEIGHBOURHOOD_PX, 2);
-    for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE) found.data[i] = 255;
+    // Between the parts of a subject (spokes, legs) there is little ground to go by.
+    const seen = blurPlane(outside, width, height, NEIGHBOURHOOD_PX, 2);
+    for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE * seen[i]!) found.data[i] = 255;
   }
   return besideSubject(castBy(inside, touching(found, inside)), image, subject, factor);
 }
@@ -130,13 +136,20 @@ function litGround({ width, height, features, inside }: Work): ColourMixture | u
   return offsets.some(Number.isFinite) ? { ...ground, offsets } : undefined;
 }
 
-/** Those areas that begin along the subject's foot, rather than passing it by: long contact there for their size. */
+/** The areas without narrow bridges between them; next to the subject they may be as narrow as they like. */
+function withoutBridges(found: Mask, inside: Mask): Mask {
+  const either = { ...found, data: found.data.map((value, i) => Math.max(value, inside.data[i]!)) };
+  const eroded = growMask(either, -BRIDGE_PX);
+  return { ...eroded, data: eroded.data.map((value, i) => (inside.data[i] ? 0 : value)) };
+}
+
+/** Those areas that begin along the subject's foot, rather than passing it by, and those that it encloses. */
 function touching(found: Mask, inside: Mask): Mask {
   const { y, height } = boundsOf(inside);
   const foot = Math.floor(y + (1 - FOOT_SHARE) * height) * inside.width;
   const near = squaredDistanceTo(inside, true);
   const reach = (TOUCHING_PX + BRIDGE_PX) ** 2;
-  const areas = separateAreas(growMask(found, -BRIDGE_PX), 12).map((area) => {
+  const areas = separateAreas(withoutBridges(found, inside), 12).map((area) => {
     let contact = 0;
     let pixels = 0;
     for (let i = 0; i < area.data.length; i++) {
@@ -144,13 +157,33 @@ function touching(found: Mask, inside: Mask): Mask {
       pixels++;
       if (i >= foot && near[i]! <= reach) contact++;
     }
-    return { area, worth: contact ** 2 / Math.max(1, pixels) };
+    // Long contact for its size.
+    return {
+      area,
+      worth: contact ** 2 / Math.max(1, pixels),
+      isEnclosed: enclosedShare(area, inside) > ENCLOSED_SHARE,
+    };
   });
   const best = Math.max(0, ...areas.map(({ worth }) => worth));
   const out = createMask(found.width, found.height);
-  for (const { area, worth } of areas) {
-    if (worth === 0 || worth < WORTH_SHARE * best) continue;
+  for (const { area, worth, isEnclosed } of areas) {
+    if (!isEnclosed && (worth === 0 || worth < WORTH_SHARE * best)) continue;
     for (let i = 0; i < out.data.length; i++) if (area.data[i]! >= 128) out.data[i] = 255;
   }
   return growMask(out, BRIDGE_PX);
+}
+
+/** The share of an area's outline that runs along the subject. */
+function enclosedShare({ width, height, data }: Mask, inside: Mask): number {
+  let [along, all] = [0, 0];
+  for (let i = 0; i < data.length; i++) {
+    if (data[i]! < 128) continue;
+    const x = i % width;
+    for (const j of [x > 0 ? i - 1 : -1, x + 1 < width ? i + 1 : -1, i - width, i + width]) {
+      if (j < 0 || j >= width * height || data[j]! >= 128) continue;
+      all++;
+      if (inside.data[j]) along++;
+    }
+  }
+  return along / Math.max(1, all);
 }

@@ -1,0 +1,107 @@
+import type { RasterImage } from '../image/rasterImage.ts';
+import type { Point } from '../geometry/homography.ts';
+
+/** Shares of red and blue in the sum of the channels: the same in light and in shadow. */
+export type Hue = readonly [red: number, blue: number];
+
+/** Height, in work px, of the strips whose hues are compared on both sides of an edge. */
+const STRIP_PX = 40;
+const STEP_PX = 5;
+/** Fewer squares in a strip tell nothing. */
+const FEWEST = 40;
+/** Two materials differ at least so much in hue, */
+const LEAST_CONTRAST = 0.03;
+/** and nowhere else on the way do hues change more than this share of it. */
+const LARGEST_RIVAL = 0.8;
+
+/** The hue of the square of a picture, `side` px wide, around a point: from 16 samples. */
+export function hueAround({ width, height, data }: RasterImage, { x, y }: Point, side: number): Hue {
+  const sum: [number, number, number] = [0, 0, 0];
+  for (let k = 0; k < 16; k++) {
+    const px = Math.max(0, Math.min(width - 1, Math.floor(x + ((k & 3) / 4 - 0.4) * side)));
+    const py = Math.max(0, Math.min(height - 1, Math.floor(y + ((k >> 2) / 4 - 0.4) * side)));
+    for (const c of [0, 1, 2] as const) sum[c] += data[4 * (py * width + px) + c]! / 16;
+  }
+  const all = sum[0] + sum[1] + sum[2] + 1;
+  return [sum[0] / all, sum[2] / all];
+}
+
+/** The median hue of some, channel by channel. */
+export function medianHue(hues: readonly Hue[]): Hue {
+  const median = (c: 0 | 1): number => hues.map((hue) => hue[c]).sort((a, b) => a - b)[hues.length >> 1]!;
+  return [median(0), median(1)];
+}
+
+/** So much of what lies around the edge has the hue of its side. */
+const LEAST_PURITY = 0.72;
+
+/** The median hues of the strips just below and above each height (smaller heights are below). */
+export function hueContrasts(squares: readonly { height: number; hue: Hue }[]): { height: number; contrast: number }[] {
+  const sorted = [...squares].sort((p, q) => p.height - q.height);
+  const medianBetween = (from: number, to: number): Hue | undefined => {
+    const inside = sorted.slice(firstFrom(sorted, from), firstFrom(sorted, to));
+    return inside.length < FEWEST ? undefined : medianHue(inside.map(({ hue }) => hue));
+  };
+  const out: { height: number; contrast: number }[] = [];
+  if (sorted.length === 0) return out;
+  const last = sorted.at(-1)!.height;
+  for (let height = sorted[0]!.height + STRIP_PX; height <= last - STRIP_PX; height += STEP_PX) {
+    const below = medianBetween(height - STRIP_PX, height);
+    const above = medianBetween(height, height + STRIP_PX);
+    if (below && above) out.push({ height, contrast: Math.hypot(below[0] - above[0], below[1] - above[1]) });
+  }
+  return out;
+}
+
+/**
+ * The height at which one material ends and another begins, told by their hues alone: where those of the strips on both
+ * sides differ most, if they clearly do and nothing else along the way changes nearly as much. Undefined otherwise.
+ */
+export function materialEdge(squares: readonly { height: number; hue: Hue }[]): number | undefined {
+  const contrasts = hueContrasts(squares);
+  const most = Math.max(0, ...contrasts.map(({ contrast }) => contrast));
+  if (most < LEAST_CONTRAST) return undefined;
+  // Around the edge itself contrast rises and falls over the height of a strip.
+  const peak = contrasts.filter(({ contrast }) => contrast > 0.9 * most);
+  const height = peak.reduce((sum, at) => sum + at.height, 0) / peak.length;
+  const isAlone = contrasts.every(
+    (at) => Math.abs(at.height - height) <= 1.5 * STRIP_PX || at.contrast <= LARGEST_RIVAL * most,
+  );
+  return isAlone ? partingHeight(squares, height) : undefined;
+}
+
+/**
+ * Near a height, the one that leaves the fewest squares on the side whose hue they have not; undefined where even then
+ * too many are: things of both hues on both sides make no edge.
+ */
+function partingHeight(squares: readonly { height: number; hue: Hue }[], about: number): number | undefined {
+  const near = squares
+    .filter(({ height }) => Math.abs(height - about) <= 2 * STRIP_PX)
+    .sort((p, q) => p.height - q.height);
+  const huesWhere = (isIn: (height: number) => boolean): Hue[] =>
+    near.filter(({ height }) => isIn(height)).map(({ hue }) => hue);
+  // What lies a little off the edge surely is the one or the other.
+  const below = medianHue(huesWhere((height) => height < about - STRIP_PX / 2));
+  const above = medianHue(huesWhere((height) => height > about + STRIP_PX / 2));
+  const distance = (a: Hue, b: Hue): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
+  const isLikeBelow = near.map(({ hue }) => distance(hue, below) < distance(hue, above));
+  // Below the lowest square all are on the upper side.
+  let right = isLikeBelow.filter((like) => !like).length;
+  let [most, at] = [right, about];
+  near.forEach(({ height }, k) => {
+    right += isLikeBelow[k] ? 1 : -1;
+    if (right > most) [most, at] = [right, (height + (near[k + 1]?.height ?? height)) / 2];
+  });
+  return most >= LEAST_PURITY * near.length ? at : undefined;
+}
+
+/** The index of the first that is not below a height; `sorted` runs upwards. */
+function firstFrom(sorted: readonly { height: number }[], height: number): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle]!.height < height) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
