@@ -5,7 +5,7 @@ import { createMask, type Mask } from '../mask/mask.ts';
 import { drain, type Progress } from '../progress.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
-import { fillRegion, inLight, planFillRegion, type FillInput } from './fill.ts';
+import { fillRegion, inLight, planFillRegion, type FillInput, type Learned } from './fill.ts';
 import { FILL_STRATEGIES } from './strategy.ts';
 
 const SIZE = 160;
@@ -211,6 +211,36 @@ test('tiles in perspective run on along a plane that is given, better than witho
   const along = errorInside(whole(image, run({ image, planes: [{ corners }] })), tiles);
   const without = errorInside(whole(image, run({ image, planes: [] })), tiles);
   expect(along).toBeLessThan(without);
+});
+
+test('planes are looked for between known places, not past the edge of the picture', () => {
+  const [width, height] = [480, 360];
+  const corners: PlaneCorners['corners'] = [
+    { x: 130, y: 20 },
+    { x: 330, y: 35 },
+    { x: 560, y: 350 },
+    { x: -60, y: 335 },
+  ];
+  const toPlane = invertHomography(squareToQuad(corners));
+  const image = pictureOf(width, height, (x, y) => {
+    const { x: u, y: v } = applyHomography(toPlane, x + 0.5, y + 0.5);
+    const value = (u * 10 + 9) % 1 < 0.12 || (v * 8 + 8) % 1 < 0.12 ? 60 : 170;
+    return [value, value, value];
+  });
+  const strategy = FILL_STRATEGIES.find(({ planes }) => planes)!;
+  const planesIn = (mark: Mask) => run({ image, mark, strategy }).planes.length;
+  expect(planesIn(maskOf(width, height, (x, y) => Math.abs(x - 230) < 40 && Math.abs(y - 170) < 36))).toBe(1);
+  expect(planesIn(maskOf(width, height, (x) => x >= width - 90))).toBe(0);
+});
+
+test('what one take has learned of a mark serves the next', () => {
+  const strategy = FILL_STRATEGIES.find(({ planes }) => planes)!;
+  const learned: Learned = {};
+  const image = boards();
+  const first = run({ image, strategy, learned });
+  expect(learned).toEqual({ planes: first.planes, growthAdvised: first.growthAdvised });
+  const second = run({ image, strategy, learned: { planes: [], growthAdvised: 7 } });
+  expect(second.growthAdvised).toBe(7);
 });
 
 test('past the edge of a picture, what is rebuilt comes from about its own height', () => {

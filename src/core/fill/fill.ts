@@ -41,6 +41,14 @@ export interface FillInput {
   planes?: readonly PlaneCorners[];
   strategy: FillStrategy;
   seed: number;
+  /** What is the same for every take of this mark in this region; what is missing is found out and written here. */
+  learned?: Learned;
+}
+
+/** What is read from a mark and its surroundings whichever way it is rebuilt. */
+export interface Learned {
+  planes?: readonly PlaneCorners[];
+  growthAdvised?: number;
 }
 
 export interface FillResult {
@@ -87,7 +95,7 @@ export function planFillRegion(markBounds: Rect, photo: { width: number; height:
  * Deterministic for its input.
  */
 export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult> {
-  const { image, mark, donors, strategy } = input;
+  const { image, mark, donors, strategy, learned = {} } = input;
   requireSameSize(image, mark, 'The mark');
   if (donors) requireSameSize(image, donors, 'The donor mask');
   const box = boundsOf(mark);
@@ -97,7 +105,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   yield { stage: 'Reading the surroundings', share: 0 };
   // Past the picture's edge planes that are only found lead astray more often than they help.
   const areLookedFor = strategy.planes && !liesPastEdge(mark.data, image);
-  const planes = input.planes ?? (areLookedFor ? findPlanes(image, mark.data) : []);
+  const planes = input.planes ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
   const parts = planParts(mark.data, box, image, planes);
   clock.lap('planes');
   // Parts that come later see what earlier ones rebuilt; they don't copy from it.
@@ -152,7 +160,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     rank: rankOf(measures, isOnPlane ? 0 : strategy.handicap),
     planes,
     used,
-    growthAdvised: tightMarkGrowth(image, mark),
+    growthAdvised: (learned.growthAdvised ??= tightMarkGrowth(image, mark)),
     poorSurroundings,
     timings: clock.timings,
   };

@@ -1,5 +1,5 @@
 import { FingoError } from '../../core/errors.ts';
-import { fillRegion, planFillRegion, type FillResult } from '../../core/fill/fill.ts';
+import { fillRegion, planFillRegion, type FillResult, type Learned } from '../../core/fill/fill.ts';
 import { FILL_STRATEGIES, varied, type FillStrategy } from '../../core/fill/strategy.ts';
 import type { Rect, Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
@@ -20,6 +20,9 @@ export interface RebuildParams {
   take: TakeSpec;
   closeness: number;
 }
+
+/** About as much room as planes take. */
+const LEARNED_BYTES = 50_000;
 
 /** The part of the photo that rebuilding this mark reads and changes. */
 export function rebuildRegion(params: Pick<RebuildParams, 'mark' | 'donors'>, photo: Size): Rect {
@@ -50,6 +53,8 @@ export function* rebuildMarked(
   const key = JSON.stringify(['rebuild', inputKey, region.rect, mark, donors, protect, planes, take, closeness]);
   const known = memo.get(key) as FillResult | undefined;
   if (known) return known;
+  const learnedKey = JSON.stringify(['learned', inputKey, region.rect, mark, protect]);
+  const learned = (memo.get(learnedKey) as Learned | undefined) ?? {};
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), region.rect);
   const result = yield* translatedPreviews(
     fillRegion(
@@ -60,11 +65,13 @@ export function* rebuildMarked(
         ...(planes && { planes: planesIn(planes, region.rect) }),
         strategy: strategyFor(take, closeness),
         seed: take.seed,
+        learned,
       },
       kernels,
     ),
     region.rect,
   );
+  memo.set(learnedKey, learned, LEARNED_BYTES);
   memo.set(key, result, 2 * result.image.data.byteLength);
   return result;
 }
