@@ -14,9 +14,27 @@ test('tells half the light, by channel, where the ground is darker, and 1 where 
     2,
   );
   const at = (x: number) => Array.from(ratio.subarray(3 * (10 * 60 + x), 3 * (10 * 60 + x) + 3));
-  // Nine tenths count as no shadow, so one half comes out as .5 / .9.
-  expect(at(12)[0]).toBeCloseTo(0.5 / 0.9, 1);
+  expect(at(12)[0]).toBeCloseTo(0.5, 2);
   expect(at(12)[2]).toBe(1);
   expect(at(44)).toEqual([1, 1, 1]);
   expect(at(55)).toEqual([1, 1, 1]);
+});
+
+test('deep shadows keep their depth, faint darkening counts less and less, and a tenth for nothing', () => {
+  // Encoded 56 is linear .040, 164 is .371, 180 is .456, all before ground of .503.
+  const image = pictureOf(90, 20, (x) => Array(3).fill(x < 30 ? 56 : x < 60 ? 164 : 180) as [number, number, number]);
+  const cleared = pictureOf(90, 20, () => [188, 188, 188]);
+  const everywhere = maskOf(90, 20, () => true);
+  const ratio = shadowRatio(
+    image,
+    cleared,
+    everywhere,
+    maskOf(90, 20, () => false),
+    2,
+  );
+  const at = (x: number) => ratio[3 * (10 * 90 + x)]!;
+  expect(at(12)).toBeCloseTo(0.079, 2);
+  // .371 / .503 = .738, 46 % of the way from .6 to .9.
+  expect(at(45)).toBeCloseTo(0.6 + 0.46 * 0.4, 2);
+  expect(at(78)).toBe(1);
 });

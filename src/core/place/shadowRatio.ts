@@ -5,7 +5,17 @@ import type { Mask } from '../mask/mask.ts';
 
 /** Darkening smaller than this is taken for texture and noise, not for a shadow. */
 const FAINTEST_SHADOW = 0.9;
-const DEEPEST_SHADOW = 0.08;
+/** From here on it is all a shadow's. */
+const CERTAIN_SHADOW = 0.6;
+const DEEPEST_SHADOW = 0.03;
+
+/** A ratio without what is too faint to be a shadow; deep ones stay as they are. */
+function surely(ratio: number): number {
+  if (ratio >= FAINTEST_SHADOW) return 1;
+  return ratio <= CERTAIN_SHADOW
+    ? ratio
+    : CERTAIN_SHADOW + ((ratio - CERTAIN_SHADOW) * (1 - CERTAIN_SHADOW)) / (FAINTEST_SHADOW - CERTAIN_SHADOW);
+}
 
 /**
  * How much darker the ground around a subject is than the same ground without it, as interleaved R, G, B ratios of
@@ -37,8 +47,8 @@ export function shadowRatio(
     const smoothAfter = blurPlane(after, width, height, radiusPx, 2);
     for (let i = 0; i < n; i++) {
       if (mark.data[i] === 0 || smoothAfter[i]! < 1e-4) continue;
-      const darkening = smoothBefore[i]! / smoothAfter[i]! / FAINTEST_SHADOW;
-      ratio[3 * i + c] = 1 - (mark.data[i]! / 255) * (1 - Math.max(DEEPEST_SHADOW, Math.min(1, darkening)));
+      const darkening = Math.max(DEEPEST_SHADOW, surely(smoothBefore[i]! / smoothAfter[i]!));
+      ratio[3 * i + c] = 1 - (mark.data[i]! / 255) * (1 - darkening);
     }
   }
   return ratio;
