@@ -24,7 +24,16 @@ const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, handic
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
   { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400, handicap: 0.1 },
   { ...USUAL, name: 'along planes', coarseness: 1.5, textureWeight: 9, planes: true, spread: 0.1, handicap: 0.25 },
-  { ...USUAL, name: 'by colour and form', coarseness: 2.8, textureWeight: 6, planes: true, spread: 0.1, handicap: 0.3 },
+  {
+    ...USUAL,
+    name: 'by colour and form',
+    coarseness: 2.8,
+    textureWeight: 6,
+    planes: true,
+    heightWeight: 200,
+    spread: 0.1,
+    handicap: 0.3,
+  },
   { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines', handicap: 0.15 },
   { ...USUAL, name: 'fine pieces', coarseness: 1.5, textureWeight: 5, spread: 0.1, heightWeight: 100 },
   {

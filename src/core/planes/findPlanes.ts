@@ -345,22 +345,22 @@ function frameOf(a: ProjectivePoint, b: ProjectivePoint, middle: Point): Frame |
 }
 
 /** Where the plane shows: edges along it, and the hue of what it is made of. */
-function shownCells({ first, frame, rectangle, strength }: Candidate, hues: CellHues, cells: Cells): Uint8Array {
+function shownCells({ first, frame, rectangle }: Candidate, hues: CellHues, cells: Cells): Uint8Array {
   const isInside = (cell: number): boolean => {
     const x = ((cell % cells.width) + 0.5) * CELL_PX;
     const y = (Math.floor(cell / cells.width) + 0.5) * CELL_PX;
     const { x: s, y: t } = applyHomography(frame.toPlane, x, y);
     return s >= rectangle[0] && s <= rectangle[1] && t >= rectangle[2] && t <= rectangle[3];
   };
-  const own = hues.filter((hue, cell) => hue && strength[cell]! > AMONG_DENSITY && isInside(cell)) as Hue[];
+  const density = first.density!;
+  const own = hues.filter((hue, cell) => hue && density[cell]! > SHOWN_DENSITY && isInside(cell)) as Hue[];
   const usual = own.length > 0 ? medianHue(own) : undefined;
   const isAlike = (hue: Hue | undefined): boolean =>
     !usual || (hue !== undefined && Math.hypot(hue[0] - usual[0], hue[1] - usual[1]) < OTHER_HUE);
-  const shown = Float32Array.from(first.density!, (value, cell) =>
-    value > SHOWN_DENSITY && isAlike(hues[cell]) ? 1 : 0,
-  );
-  const inHole = cells.known.map((known) => 1 - known);
-  interpolateHarmonically(shown, inHole, cells.width, cells.height, 100);
+  const shown = Float32Array.from(density, (value, cell) => (value > SHOWN_DENSITY && isAlike(hues[cell]) ? 1 : 0));
+  // What lies beyond the plane's ends tells nothing of where it shows inside the hole.
+  const untold = cells.known.map((known, cell) => (known && isInside(cell) ? 0 : 1));
+  interpolateHarmonically(shown, untold, cells.width, cells.height, 100);
   return Uint8Array.from(shown, (value) => (value >= 0.5 ? 1 : 0));
 }
 
