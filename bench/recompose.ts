@@ -9,7 +9,6 @@ import { squaredDistanceTo } from '../src/core/mask/distanceTransform.ts';
 import { growMask } from '../src/core/mask/morphology.ts';
 import { rasterisePolygon } from '../src/core/mask/polygon.ts';
 import { drain } from '../src/core/progress.ts';
-import { findShadow } from '../src/core/segment/findShadow.ts';
 import type { SubjectStrokes } from '../src/core/segment/subjectScene.ts';
 import { findSubjectMatte } from '../src/core/segment/findSubjectMatte.ts';
 import { readMask, writePicture } from '../src/formats/node/pictureFiles.ts';
@@ -18,7 +17,7 @@ import { composePatches } from '../src/operations/composePatches.ts';
 import { markFromMask } from '../src/operations/marks/renderMark.ts';
 import { flatFill } from './baselines.ts';
 import { fidelity } from './fidelity.ts';
-import { at, demoPhoto, truthPhoto } from './scenes.ts';
+import { at, demoPhoto, truthPhoto, withFoundShadow } from './scenes.ts';
 import type { Table } from './table.ts';
 
 const SMALLEST_SUBJECT_PX = 3000;
@@ -171,10 +170,8 @@ export async function measureMoves(folder: string, kernels: Kernels): Promise<Ta
   for (const scene of MOVED) {
     const photo = await demoPhoto(scene.picture);
     const truth = await truthPhoto(scene.truth);
-    const subject = await readMask(at(`truth/${scene.picture}_mask-${scene.subject}.png`), photo, scene.subject);
+    const { mark, shadow } = await withFoundShadow(`${scene.picture}_mask-${scene.subject}`, photo);
     const landed = await readMask(at(`truth/${scene.truthMask}.png`), photo, scene.subject);
-    const shadow = growMask(findShadow(photo, subject), 7);
-    const mark = combineMasks(growMask(subject, 14), shadow, 'also');
     const newShadow = darkened(truth, await truthPhoto(scene.plate), growMask(landed, 6));
     const changed = [mark, growMask(landed, 14), newShadow].reduce((a, b) => combineMasks(a, b, 'also'));
     const make = (withShadow: boolean): RasterImage => move(photo, mark, shadow, scene, withShadow, kernels);

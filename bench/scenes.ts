@@ -5,6 +5,7 @@ import type { Mask } from '../src/core/mask/mask.ts';
 import { growMask } from '../src/core/mask/morphology.ts';
 import { rasterisePolygon } from '../src/core/mask/polygon.ts';
 import { createRandom } from '../src/core/numeric/random.ts';
+import { findShadow } from '../src/core/segment/findShadow.ts';
 import { readMask, readPicture } from '../src/formats/node/pictureFiles.ts';
 
 /** A file of the demo folder. */
@@ -19,6 +20,13 @@ export const truthPhoto = async (name: string): Promise<RasterImage> =>
 /** A subject's mask, grown as a loose outline would be. */
 export async function looseMask(name: string, photo: RasterImage, growPx: number): Promise<Mask> {
   return growMask(await readMask(at(`truth/${name}.png`), photo, name), growPx);
+}
+
+/** A subject's mask grown by 14 px, with the shadow that is found beside it grown by 7. */
+export async function withFoundShadow(name: string, photo: RasterImage): Promise<{ mark: Mask; shadow: Mask }> {
+  const subject = await readMask(at(`truth/${name}.png`), photo, name);
+  const shadow = growMask(findShadow(photo, subject), 7);
+  return { mark: combineMasks(growMask(subject, 14), shadow, 'also'), shadow };
 }
 
 /** The shadow of the quay's jars, drawn around loosely (photo px). */
