@@ -13,8 +13,8 @@ const FEWEST_KEPT = 0.25;
 
 /**
  * The pixels that may be copied from, without those of other things: what has colours that hardly occur around the hole
- * would only turn up in it as a fragment. "Around" is a ring as wide as `ringShare` of the hole's longest side. 1 = may be copied from; a subset of `level.usable`, or all of it where too
- * little would be left.
+ * would only turn up in it as a fragment. "Around" is a ring as wide as `ringShare` of the hole's longest side.
+ * 1 = may be copied from; a subset of `level.usable`, or all of it where too little would be left.
  */
 export function plausibleDonors({ width, height, features, hole, usable }: LevelPixels, ringShare: number): Uint8Array {
   const toHole = squaredDistanceTo({ width, height, data: Uint8Array.from(hole, (h) => 255 * h) }, true);

@@ -489,8 +489,16 @@ function nonOverlapping(candidates: readonly Candidate[], middle: Point, squares
   const edge = materialEdge(around);
   const sharing = others.filter(({ first, second }) => first === best.first && second !== best.second);
   if (edge !== undefined) return partAt(edge, best, sharing, along);
-  const other = sharing[0];
-  if (!other) return [best];
+  return sharing[0] ? partBySupport(best, sharing[0], around, along) : [best];
+}
+
+/** Both planes, cut off where their supports change and hues differ most; only one where they are not distinct. */
+function partBySupport(
+  best: Candidate,
+  other: Candidate,
+  around: readonly { height: number; hue: Hue }[],
+  along: Lines,
+): Candidate[] {
   const cuts = best.near
     .map(({ x, y, strength }, k) => ({ height: along.heightOf(x, y), advantage: strength - other.near[k]!.strength }))
     .sort((p, q) => p.height - q.height);

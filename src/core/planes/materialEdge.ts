@@ -13,6 +13,8 @@ const FEWEST = 40;
 const LEAST_CONTRAST = 0.03;
 /** and nowhere else on the way do hues change more than this share of it. */
 const LARGEST_RIVAL = 0.8;
+/** So much of what lies around the edge has the hue of its side. */
+const LEAST_PURITY = 0.72;
 
 /** The hue of the square of a picture, `side` px wide, around a point: from 16 samples. */
 export function hueAround({ width, height, data }: RasterImage, { x, y }: Point, side: number): Hue {
@@ -32,10 +34,7 @@ export function medianHue(hues: readonly Hue[]): Hue {
   return [median(0), median(1)];
 }
 
-/** So much of what lies around the edge has the hue of its side. */
-const LEAST_PURITY = 0.72;
-
-/** The median hues of the strips just below and above each height (smaller heights are below). */
+/** How far apart the median hues of the strips just below and above each height are (smaller heights are below). */
 export function hueContrasts(squares: readonly { height: number; hue: Hue }[]): { height: number; contrast: number }[] {
   const sorted = [...squares].sort((p, q) => p.height - q.height);
   const medianBetween = (from: number, to: number): Hue | undefined => {
