@@ -213,6 +213,29 @@ test('tiles in perspective run on along a plane that is given, better than witho
   expect(along).toBeLessThan(without);
 });
 
+test('what is left beside a plane is rebuilt from its own side of the edge of two materials', () => {
+  const next = noise(8, 40);
+  // Blue tells the materials apart, and hardly counts beside the grain.
+  const picture = pictureOf(SIZE, SIZE, (_, y) => [120 + next(), 110 + next(), y < 80 ? 80 : 82]);
+  const corners: PlaneCorners['corners'] = [
+    { x: 0, y: 0 },
+    { x: SIZE, y: 0 },
+    { x: SIZE, y: 80 },
+    { x: 0, y: 80 },
+  ];
+  const mark = maskOf(SIZE, SIZE, (x, y) => Math.abs(x - 80) < 24 && Math.abs(y - 80) < 24);
+  const foreignBelow = (plane: PlaneCorners): number => {
+    const { inOwnLight, box } = run({ image: picture, mark, planes: [plane] });
+    let count = 0;
+    for (let i = 0; i < box.width * box.height; i++) {
+      if (Math.floor(i / box.width) + box.y >= 80 && inOwnLight.data[4 * i + 2]! < 81) count++;
+    }
+    return count;
+  };
+  expect(foreignBelow({ corners, edge: [0, -1, 80] })).toBe(0);
+  expect(foreignBelow({ corners })).toBeGreaterThan(0);
+});
+
 test('planes are looked for between known places, not past the edge of the picture', () => {
   const [width, height] = [480, 360];
   const corners: PlaneCorners['corners'] = [

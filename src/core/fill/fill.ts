@@ -12,7 +12,7 @@ import { liesPastEdge } from './enclosed.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import { cheapestSources, type CellShifts } from './offsetField.ts';
-import { planParts, type Part } from './parts.ts';
+import { isOnSide, planParts, type Part, type Side } from './parts.ts';
 import { isShown, planeSources, viewPlane } from './planeView.ts';
 import { measureRim } from './rimMeasure.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
@@ -179,7 +179,8 @@ function* rebuildPart(
   const { box } = part;
   const matched =
     (part.plane && (yield* matchOnPlane(input, part, part.plane, unknown, hole, kernels, clock))) ??
-    (yield* matchInPicture(input, part, unknown, hole, kernels, clock));
+    (part.side && (yield* whereDonors(matchInPicture(input, part, unknown, hole, kernels, clock)))) ??
+    (yield* matchInPicture(input, { ...part, side: undefined }, unknown, hole, kernels, clock));
   const { sources } = matched;
   yield { stage: 'Copying at full resolution', share: 0.8 };
   const copied = cropImage(image, box);
@@ -209,7 +210,7 @@ const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1,
 
 function* matchInPicture(
   { image, donors, strategy, seed }: FillInput,
-  { box, region }: Part,
+  { box, region, side }: Part,
   unknown: Uint8Array,
   hole: Uint8Array,
   kernels: Kernels,
@@ -222,7 +223,8 @@ function* matchInPicture(
       : cropMask({ width: image.width, height: image.height, data: bytes as Uint8Array<ArrayBuffer> }, region).data;
   const searched = isWhole ? image : cropImage(image, region);
   // What earlier parts rebuilt is known, but no donor.
-  const allowed = unknown === hole ? donors?.data : donorsOutside(hole, donors?.data);
+  const allowed = unknown === hole && !side ? donors?.data : donorsOutside(hole, donors?.data);
+  if (allowed && side && !donors) keepSide(allowed, side, image.width);
   const pastEdge = liesPastEdge(unknown, image);
   const heightWeight = Math.max(strategy.heightWeight, pastEdge ? HEIGHT_WEIGHT_PAST_EDGE : 0);
   const match = yield* within(
@@ -246,6 +248,16 @@ function* matchInPicture(
   clock.lap('match');
   const cells = joinPieces(searched, inRegion(unknown), match, clock);
   return { sources: shiftedSources(image, hole, cells, region, match.factor), choice: choiceOf(match) };
+}
+
+/** Undefined where there is nothing to copy from. */
+function* whereDonors<Result>(task: Task<Result>): Task<Result | undefined> {
+  try {
+    return yield* task;
+  } catch (error) {
+    if (error instanceof FingoError && error.code === 'no-donors') return undefined;
+    throw error;
+  }
 }
 
 /** What was matched at work size, put together at full resolution. */
@@ -280,9 +292,8 @@ function* matchOnPlane(
   const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
   clock.lap('planes');
   // A view of a plane is no place of the picture: its previews would lie askew.
-  let match: Match;
-  try {
-    match = yield* within(
+  const match = yield* whereDonors(
+    within(
       withoutPreviews(
         matchRegion(
           {
@@ -300,11 +311,9 @@ function* matchOnPlane(
       ),
       0,
       0.8,
-    );
-  } catch (error) {
-    if (error instanceof FingoError && error.code === 'no-donors') return undefined;
-    throw error;
-  }
+    ),
+  );
+  if (!match) return undefined;
   clock.lap('match');
   const cells = joinPieces(view.image, view.hole, match, clock);
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match) };
@@ -315,6 +324,12 @@ function donorsOutside(hole: Uint8Array, donors: Uint8Array | undefined): Uint8A
   const allowed = new Uint8Array(hole.length);
   for (let i = 0; i < hole.length; i++) allowed[i] = hole[i] === 0 && (!donors || donors[i] === 255) ? 255 : 0;
   return allowed;
+}
+
+function keepSide(allowed: Uint8Array, side: Side, width: number): void {
+  for (let i = 0; i < allowed.length; i++) {
+    if (!isOnSide(side, i % width, Math.floor(i / width))) allowed[i] = 0;
+  }
 }
 
 function pastePart(out: RasterImage, outBox: Rect, { box, pixelsOf }: Part, image: RasterImage, width: number): void {

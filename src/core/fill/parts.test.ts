@@ -44,3 +44,28 @@ test('what lies on a plane comes first, the rest after it', () => {
     [80 * 40, false],
   ]);
 });
+
+test('where a plane ends at an edge of two materials, what is left is parted along it', () => {
+  const size = { width: 200, height: 200 };
+  const hole = rectangle(200, 200, 60, 60, 80, 80);
+  const plane: PlaneCorners = {
+    // Only the left half of what lies above the edge at y = 100.
+    corners: [
+      { x: 0, y: 0 },
+      { x: 100, y: 0 },
+      { x: 100, y: 100 },
+      { x: 0, y: 100 },
+    ],
+    edge: [0, -1, 100],
+  };
+  const parts = planParts(hole, { x: 60, y: 60, width: 80, height: 80 }, size, [plane]);
+  expect(parts.map((part) => [part.pixels, part.side?.isOnPlane])).toEqual([
+    [40 * 40, undefined],
+    [40 * 40, true],
+    [80 * 40, false],
+  ]);
+  const narrow = rectangle(200, 200, 60, 60, 41, 80);
+  const [, rest, ...more] = planParts(narrow, { x: 60, y: 60, width: 41, height: 80 }, size, [plane]);
+  // The sliver beside the plane goes with the rest.
+  expect([rest!.pixels, rest!.side?.isOnPlane, more.length]).toEqual([41 * 80 - 40 * 40, false, 0]);
+});

@@ -12,6 +12,14 @@ export interface Part {
   /** What the rebuilding looks at. */
   region: Rect;
   plane?: PlaneCorners;
+  /** Where known, the edge of a material on one side of which all of the part lies. */
+  side?: Side | undefined;
+}
+
+/** One side of a plane's `edge`. */
+export interface Side {
+  edge: NonNullable<PlaneCorners['edge']>;
+  isOnPlane: boolean;
 }
 
 /** A hole of more pixels is done in tiles. */
@@ -20,7 +28,14 @@ const MOST_PIXELS = 4_000_000;
 const SMALLEST_SHARE_ON_PLANE = 0.04;
 const SMALLEST_MARGIN_PX = 96;
 
-/** The parts of a hole in the order in which they are rebuilt: on planes first, then the rest, in tiles where large. */
+/** Whether a pixel lies on that side. */
+export const isOnSide = ({ edge: [a, b, c], isOnPlane }: Side, x: number, y: number): boolean =>
+  a * (x + 0.5) + b * (y + 0.5) + c > 0 === isOnPlane;
+
+/**
+ * The parts of a hole in the order in which they are rebuilt: on planes first, then the rest, what lies on one side of
+ * an edge of two materials apart from what lies on the other, in tiles where large.
+ */
 export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: readonly PlaneCorners[]): Part[] {
   const parts: Part[] = [];
   let rest = hole;
@@ -36,8 +51,28 @@ export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: reado
     left -= pixels;
   }
   if (left === 0) return parts;
-  const restBox = parts.length === 0 ? box : boxOf(rest, size);
-  return [...parts, ...tilesOf(rest, left, restBox, size)];
+  const edge = parts.find(({ plane }) => plane?.edge)?.plane?.edge;
+  if (!edge) return [...parts, ...tilesOf(rest, left, parts.length === 0 ? box : boxOf(rest, size), size)];
+  const on = rest.map((h, i) =>
+    h && isOnSide({ edge, isOnPlane: true }, i % size.width, Math.floor(i / size.width)) ? h : 0,
+  );
+  const sides = [on, rest.map((h, i) => (on[i] ? 0 : h))].map((pixelsOf, k) => ({
+    side: { edge, isOnPlane: k === 0 },
+    pixelsOf,
+    pixels: countOf(pixelsOf),
+  }));
+  // A trifle on one side goes with what lies on the other.
+  const worthwhile = sides.filter(({ pixels }) => pixels >= SMALLEST_SHARE_ON_PLANE * all);
+  if (worthwhile.length < 2) {
+    const { side } = sides.reduce((a, b) => (b.pixels > a.pixels ? b : a));
+    return [...parts, ...tilesOf(rest, left, boxOf(rest, size), size).map((part) => ({ ...part, side }))];
+  }
+  return [
+    ...parts,
+    ...sides.flatMap(({ side, pixelsOf, pixels }) =>
+      tilesOf(pixelsOf, pixels, boxOf(pixelsOf, size), size).map((part) => ({ ...part, side })),
+    ),
+  ];
 }
 
 function tilesOf(rest: Uint8Array, pixels: number, box: Rect, size: Size): Part[] {

@@ -1,5 +1,5 @@
 import type { RasterImage } from '../image/rasterImage.ts';
-import { reduceLuma } from './findPlanes.ts';
+import { reduceLuma } from './reduceLuma.ts';
 import { findLineSegments } from './lineSegments.ts';
 import { findVanishingPoints } from './vanishingPoints.ts';
 

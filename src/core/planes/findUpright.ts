@@ -1,7 +1,7 @@
 import type { Upright } from '../geometry/frameGeometry.ts';
 import { uprightFromMeetings } from '../geometry/uprightFrom.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
-import { reduceLuma } from './findPlanes.ts';
+import { reduceLuma } from './reduceLuma.ts';
 import { findLineSegments, type Segment } from './lineSegments.ts';
 import { findVanishingPoints, type ProjectivePoint } from './vanishingPoints.ts';
 

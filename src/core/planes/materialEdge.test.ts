@@ -1,41 +1,66 @@
 import { pictureOf, noise } from '../../../tests/support/pictures.ts';
-import { hueAround, hueContrasts, materialEdge, type Hue } from './materialEdge.ts';
+import { hueAround, hueContrasts, materialEdge, type Hue, type PlacedHue } from './materialEdge.ts';
 
 const BRICK: Hue = [0.44, 0.24];
 const STONE: Hue = [0.35, 0.31];
 const WOOD: Hue = [0.4, 0.2];
+const ALL = [-150, 150] as const;
 
 /** Squares over heights -150 to 150, four at each, with a little scatter. */
-function squares(hueAt: (height: number) => Hue): { height: number; hue: Hue }[] {
+function squares(hueAt: (height: number) => Hue): PlacedHue[] {
   const scatter = noise(3, 9);
   return Array.from({ length: 1200 }, (_, k) => {
     const height = (k >> 2) - 150;
     const [red, blue] = hueAt(height);
-    return { height, hue: [red + scatter() / 1000, blue + scatter() / 1000] };
+    return { height, along: k % 4, hue: [red + scatter() / 1000, blue + scatter() / 1000] };
   });
 }
 
 test('the height at which bricks end and stones begin is found to two px', () => {
   for (const edge of [-60, 7, 55]) {
-    const found = materialEdge(squares((height) => (height < edge ? BRICK : STONE)));
+    const found = materialEdge(
+      squares((height) => (height < edge ? BRICK : STONE)),
+      ALL,
+    );
     expect(Math.abs(found! - edge)).toBeLessThanOrEqual(2);
   }
 });
 
 test('specks of the other material on either side do not move it', () => {
   let k = 0;
-  const found = materialEdge(squares((height) => (height < 20 !== (k++ % 4 === 0) ? BRICK : STONE)));
+  const found = materialEdge(
+    squares((height) => (height < 20 !== (k++ % 4 === 0) ? BRICK : STONE)),
+    ALL,
+  );
   expect(Math.abs(found! - 20)).toBeLessThanOrEqual(4);
 });
 
 test('one material has no edge, and of two edges alike neither is believed', () => {
-  expect(materialEdge(squares(() => BRICK))).toBeUndefined();
-  expect(materialEdge(squares((height) => (Math.abs(height) < 75 ? BRICK : STONE)))).toBeUndefined();
-  expect(materialEdge([])).toBeUndefined();
+  expect(
+    materialEdge(
+      squares(() => BRICK),
+      ALL,
+    ),
+  ).toBeUndefined();
+  expect(
+    materialEdge(
+      squares((height) => (Math.abs(height) < 75 ? BRICK : STONE)),
+      ALL,
+    ),
+  ).toBeUndefined();
+  expect(materialEdge([], ALL)).toBeUndefined();
+});
+
+test('another edge that lies beyond the heights looked at does not count', () => {
+  const two = squares((height) => (Math.abs(height) < 75 ? BRICK : STONE));
+  expect(Math.abs(materialEdge(two, [20, 140])! - 75)).toBeLessThanOrEqual(2);
 });
 
 test('a lesser change elsewhere leaves the main one believed', () => {
-  const found = materialEdge(squares((height) => (height < -70 ? WOOD : height < 40 ? BRICK : STONE)));
+  const found = materialEdge(
+    squares((height) => (height < -70 ? WOOD : height < 40 ? BRICK : STONE)),
+    ALL,
+  );
   expect(Math.abs(found! - 40)).toBeLessThanOrEqual(2);
 });
 

@@ -4,6 +4,18 @@ import type { Point } from '../geometry/homography.ts';
 /** Shares of red and blue in the sum of the channels: the same in light and in shadow. */
 export type Hue = readonly [red: number, blue: number];
 
+/** A small square of a picture, with its middle in px. */
+export interface Square extends Point {
+  hue: Hue;
+}
+
+/** The hue of a square, with how high it lies across an edge, and how far along it. */
+export interface PlacedHue {
+  height: number;
+  along: number;
+  hue: Hue;
+}
+
 /** Height, in work px, of the strips whose hues are compared on both sides of an edge. */
 const STRIP_PX = 40;
 const STEP_PX = 5;
@@ -13,8 +25,11 @@ const FEWEST = 40;
 const LEAST_CONTRAST = 0.03;
 /** and nowhere else on the way do hues change more than this share of it. */
 const LARGEST_RIVAL = 0.8;
-/** So much of what lies around the edge has the hue of its side. */
-const LEAST_PURITY = 0.72;
+/** Across the edge, in bands that hold as many squares each, those that show it best count: */
+const BANDS = 6;
+const CLEAR_BANDS = 4;
+/** so much of what lies around the edge there has the hue of its side. */
+const LEAST_PURITY = 0.83;
 
 /** The hue of the square of a picture, `side` px wide, around a point: from 16 samples. */
 export function hueAround({ width, height, data }: RasterImage, { x, y }: Point, side: number): Hue {
@@ -35,7 +50,7 @@ export function medianHue(hues: readonly Hue[]): Hue {
 }
 
 /** How far apart the median hues of the strips just below and above each height are (smaller heights are below). */
-export function hueContrasts(squares: readonly { height: number; hue: Hue }[]): { height: number; contrast: number }[] {
+export function hueContrasts(squares: readonly PlacedHue[]): { height: number; contrast: number }[] {
   const sorted = [...squares].sort((p, q) => p.height - q.height);
   const medianBetween = (from: number, to: number): Hue | undefined => {
     const inside = sorted.slice(firstFrom(sorted, from), firstFrom(sorted, to));
@@ -54,10 +69,14 @@ export function hueContrasts(squares: readonly { height: number; hue: Hue }[]): 
 
 /**
  * The height at which one material ends and another begins, told by their hues alone: where those of the strips on both
- * sides differ most, if they clearly do and nothing else along the way changes nearly as much. Undefined otherwise.
+ * sides differ most, if they clearly do and nothing else within the heights looked at changes nearly as much. Undefined
+ * otherwise.
  */
-export function materialEdge(squares: readonly { height: number; hue: Hue }[]): number | undefined {
-  const contrasts = hueContrasts(squares);
+export function materialEdge(
+  squares: readonly PlacedHue[],
+  [lowest, highest]: readonly [number, number],
+): number | undefined {
+  const contrasts = hueContrasts(squares).filter(({ height }) => height >= lowest && height <= highest);
   const most = Math.max(0, ...contrasts.map(({ contrast }) => contrast));
   if (most < LEAST_CONTRAST) return undefined;
   // Around the edge itself contrast rises and falls over the height of a strip.
@@ -70,28 +89,38 @@ export function materialEdge(squares: readonly { height: number; hue: Hue }[]): 
 }
 
 /**
- * Near a height, the one that leaves the fewest squares on the side whose hue they have not; undefined where even then
- * too many are: things of both hues on both sides make no edge.
+ * Near a height, the one that leaves the fewest squares on the side whose hue they have not, told where things standing
+ * before the edge don't hide it; undefined where even then too many are left: what has both hues on both sides makes no
+ * edge.
  */
-function partingHeight(squares: readonly { height: number; hue: Hue }[], about: number): number | undefined {
+function partingHeight(squares: readonly PlacedHue[], about: number): number | undefined {
   const near = squares
     .filter(({ height }) => Math.abs(height - about) <= 2 * STRIP_PX)
-    .sort((p, q) => p.height - q.height);
+    .sort((p, q) => p.along - q.along);
   const huesWhere = (isIn: (height: number) => boolean): Hue[] =>
     near.filter(({ height }) => isIn(height)).map(({ hue }) => hue);
   // What lies a little off the edge surely is the one or the other.
   const below = medianHue(huesWhere((height) => height < about - STRIP_PX / 2));
   const above = medianHue(huesWhere((height) => height > about + STRIP_PX / 2));
   const distance = (a: Hue, b: Hue): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
-  const isLikeBelow = near.map(({ hue }) => distance(hue, below) < distance(hue, above));
-  // Below the lowest square all are on the upper side.
-  let right = isLikeBelow.filter((like) => !like).length;
-  let [most, at] = [right, about];
-  near.forEach(({ height }, k) => {
-    right += isLikeBelow[k] ? 1 : -1;
-    if (right > most) [most, at] = [right, (height + (near[k + 1]?.height ?? height)) / 2];
-  });
-  return most >= LEAST_PURITY * near.length ? at : undefined;
+  const bands = Array.from({ length: BANDS }, (_, k) =>
+    near.slice((k * near.length) / BANDS, ((k + 1) * near.length) / BANDS).map(({ height, hue }) => ({
+      height,
+      isLikeBelow: distance(hue, below) < distance(hue, above),
+    })),
+  );
+  const purityAt = (at: number): number => {
+    const shares = bands.map(
+      (band) => band.filter(({ height, isLikeBelow }) => height < at === isLikeBelow).length / band.length,
+    );
+    const clear = shares.sort((p, q) => q - p).slice(0, CLEAR_BANDS);
+    return clear.reduce((sum, share) => sum + share, 0) / CLEAR_BANDS;
+  };
+  const heights = Array.from({ length: 2 * STRIP_PX + 1 }, (_, k) => about + 2 * (k - STRIP_PX));
+  const [at, purity] = heights
+    .map((height) => [height, purityAt(height)] as const)
+    .reduce((best, here) => (here[1] > best[1] ? here : best));
+  return purity >= LEAST_PURITY ? at : undefined;
 }
 
 /** The index of the first that is not below a height; `sorted` runs upwards. */
