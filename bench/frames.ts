@@ -9,7 +9,7 @@ import { resampleAffine } from '../src/core/image/resample.ts';
 import { inflate, wholeOf, type Rect } from '../src/core/image/rect.ts';
 import type { Kernels } from '../src/core/kernels/kernels.ts';
 import { createMask, type Mask } from '../src/core/mask/mask.ts';
-import { reduceLuma } from '../src/core/planes/findPlanes.ts';
+import { reduceLuma } from '../src/core/planes/reduceLuma.ts';
 import { findUpright } from '../src/core/planes/findUpright.ts';
 import { findLineSegments } from '../src/core/planes/lineSegments.ts';
 import { drain } from '../src/core/progress.ts';

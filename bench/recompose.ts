@@ -10,6 +10,7 @@ import { growMask } from '../src/core/mask/morphology.ts';
 import { rasterisePolygon } from '../src/core/mask/polygon.ts';
 import { drain } from '../src/core/progress.ts';
 import type { SubjectStrokes } from '../src/core/segment/subjectScene.ts';
+import { findHorizon } from '../src/core/planes/findHorizon.ts';
 import { findSubjectMatte } from '../src/core/segment/findSubjectMatte.ts';
 import { readMask, writePicture } from '../src/formats/node/pictureFiles.ts';
 import { operationOf } from '../src/operations/catalogue.ts';
@@ -201,6 +202,7 @@ function move(
     belongsNot: markFromMask(shadow),
     placement,
     withShadow,
+    horizonPx: findHorizon(photo),
     take: { strategy: operation.strategies[0], seed: 1 },
   });
   const regions = operation.regions(params, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));

@@ -10,6 +10,7 @@ interface MoveOptions extends ChangeOptions {
   copy?: boolean;
   shadow: boolean;
   shadowStrength: number;
+  horizon?: number;
 }
 
 export const moveCommand = (): Command =>
@@ -23,6 +24,11 @@ export const moveCommand = (): Command =>
     .option('--shadow-mark <mask>', 'its shadow: goes along as light, and is cleared from the old place')
     .option('--no-shadow', 'leave the shadow behind')
     .option('--shadow-strength <percent>', 'how dark it is at the new place', numberBetween(0, 200), 100)
+    .option(
+      '--horizon <y>',
+      'its height, px from the top: the shadow keeps its direction on level ground',
+      numberBetween(-1e5, 1e5),
+    )
     .action((photo: string, options: MoveOptions) => {
       const mirror = options.mirror === 'h' ? 'horizontal' : options.mirror === 'v' ? 'vertical' : 'none';
       const turn = (options.turn * Math.PI) / 180;
@@ -30,5 +36,6 @@ export const moveCommand = (): Command =>
         placement: { ...options.by, scale: options.scale, turn, mirror },
         withShadow: options.shadow,
         shadowStrength: options.shadowStrength,
+        ...(options.horizon !== undefined && { horizonPx: options.horizon }),
       });
     });

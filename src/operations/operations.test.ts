@@ -268,3 +268,45 @@ test('no kind of step changes what is protected, however faintly it was painted'
     expect(changed.filter((i) => kept.data[i]! > 0)).toEqual([]);
   }
 });
+
+test('by the horizon a shadow that is moved along keeps its direction on the ground', () => {
+  const isShadow = (x: number, y: number): boolean => y >= 104 && y < 152 && Math.abs(x - 70) < 7 && !isDisc(x, y);
+  const grain = noise(4, 5);
+  const photo = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const value = (isDisc(x, y) ? 60 : isShadow(x, y) ? 90 : 170) + grain();
+    return [isDisc(x, y) ? 200 : value, value, value];
+  });
+  const shadow = markFromMask(
+    maskOf(WIDTH, HEIGHT, (x, y) => Math.abs(x - 70) < 12 && y >= 100 && y < 158 && !isDisc(x, y)),
+  );
+  const params = {
+    mark: markFromMask(
+      maskOf(
+        WIDTH,
+        HEIGHT,
+        (x, y) => (x - 70) ** 2 + (y - 90) ** 2 < 26 ** 2 || (Math.abs(x - 70) < 12 && y >= 100 && y < 158),
+      ),
+    ),
+    belongsNot: shadow,
+    placement: { ...TO_THE_RIGHT, dxPx: 80, dyPx: 0 },
+  };
+  const operation = operationOf('move');
+  const move = (horizonPx?: number): RasterImage => {
+    const take = { strategy: operation.strategies[0]!, seed: 1 };
+    const parsed = operation.schema.parse({ ...params, take, ...(horizonPx !== undefined && { horizonPx }) });
+    const regions = operation.regions(parsed, photo, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
+    const memo = new Map<string, unknown>();
+    const out = { ...photo, data: photo.data.slice() };
+    const made = operation.apply({ params: parsed, photo, before: photo, regions, inputKey: 'photo', memo, kernels });
+    composePatches(out, { x: 0, y: 0 }, drain(made).patches);
+    return out;
+  };
+  /** The middle of what is dark in a row. */
+  const darkAt = (image: RasterImage, y: number): number => {
+    const dark = Array.from({ length: WIDTH }, (_, x) => x).filter((x) => image.data[4 * (y * WIDTH + x) + 1]! < 125);
+    return dark.reduce((sum, x) => sum + x, 0) / dark.length;
+  };
+  // The disc stands at 108, 98 below the horizon: what lies 138 below it moves so much farther.
+  expect(Math.abs(darkAt(move(10), 148) - (70 + (80 * 138) / 98))).toBeLessThan(3);
+  expect(Math.abs(darkAt(move(), 148) - 150)).toBeLessThan(2);
+});

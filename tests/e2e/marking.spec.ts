@@ -237,8 +237,8 @@ test('sizes follow the ground, and a placed piece opens its step again by a doub
   const bench = await open(page);
   await bench.lasso([110, 120], 42);
   await bench.choose('Move');
-  await page.getByText('Size follows the ground').click();
-  await expect(page.getByRole('switch', { name: 'Size follows the ground' })).toBeChecked();
+  await page.getByText('Size and shadow follow the ground').click();
+  await expect(page.getByRole('switch', { name: 'Size and shadow follow the ground' })).toBeChecked();
   await bench.drag([110, 120], [200, 140], [280, 160]);
   // Nearer by 40 px below a horizon above it: larger.
   await expect(page.getByRole('button', { name: /^2 What happens.*at 1[3-9]\d %/ })).toBeVisible();

@@ -50,18 +50,6 @@ export function withRoom(rect: Rect, side: 'left' | 'top' | 'right' | 'bottom', 
 export const printPx = (length: number, unit: 'mm' | 'inch', pixelsPerInch: number): number =>
   Math.round(length * pixelsPerInch * (unit === 'mm' ? 1 / 25.4 : 1));
 
-/** The smallest rectangle of whole pixels around points. */
-export function boundsOfPoints(points: readonly Point[]): Rect {
-  const x = Math.floor(Math.min(...points.map((p) => p.x)) + 1e-6);
-  const y = Math.floor(Math.min(...points.map((p) => p.y)) + 1e-6);
-  return {
-    x,
-    y,
-    width: Math.ceil(Math.max(...points.map((p) => p.x)) - 1e-6) - x,
-    height: Math.ceil(Math.max(...points.map((p) => p.y)) - 1e-6) - y,
-  };
-}
-
 /** By how much each side of `rect` must be enlarged to be `target` px; 1 or less where there are pixels enough. */
 export const enlargementFor = (rect: Size, target: Size): number =>
   Math.max(target.width / rect.width, target.height / rect.height);

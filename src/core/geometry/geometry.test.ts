@@ -1,5 +1,6 @@
 import { AS_TAKEN, photoToFrame, uprightCorners, uprightHomography } from './frameGeometry.ts';
-import { boundsOfPoints, enlargementFor, printPx, withEdges, withRatio, withRoom } from './frameRects.ts';
+import { enlargementFor, printPx, withEdges, withRatio, withRoom } from './frameRects.ts';
+import { boundsOfPoints } from '../image/rect.ts';
 import { applyHomography, invertHomography, type Point } from './homography.ts';
 import { insetQuad } from './insetQuad.ts';
 import { largestRectInside } from './rectInside.ts';

@@ -1,4 +1,4 @@
-import type { Rect } from './rect.ts';
+import { boundsOfPoints, type Rect } from './rect.ts';
 
 /** x' = a x + b y + tx, y' = c x + d y + ty, in continuous coordinates (pixel centres at .5). */
 export interface Affine {
@@ -57,19 +57,10 @@ export function invertAffine(m: Affine): Affine {
 
 /** The smallest rectangle of whole pixels around the image of `rect`. */
 export function affineBounds(m: Affine, rect: Rect): Rect {
-  const corners = [
+  return boundsOfPoints([
     applyAffine(m, rect.x, rect.y),
     applyAffine(m, rect.x + rect.width, rect.y),
     applyAffine(m, rect.x, rect.y + rect.height),
     applyAffine(m, rect.x + rect.width, rect.y + rect.height),
-  ];
-  // A millionth of a pixel of slack keeps rounding noise from adding a row to an exact fit.
-  const x = Math.floor(Math.min(...corners.map((p) => p.x)) + 1e-6);
-  const y = Math.floor(Math.min(...corners.map((p) => p.y)) + 1e-6);
-  return {
-    x,
-    y,
-    width: Math.ceil(Math.max(...corners.map((p) => p.x)) - 1e-6) - x,
-    height: Math.ceil(Math.max(...corners.map((p) => p.y)) - 1e-6) - y,
-  };
+  ]);
 }

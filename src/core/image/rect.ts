@@ -55,3 +55,16 @@ export const wholeOf = (size: Size): Rect => ({
   width: size.width,
   height: size.height,
 });
+
+/** The smallest rectangle of whole pixels around some points. */
+export function boundsOfPoints(points: readonly { x: number; y: number }[]): Rect {
+  // A millionth of a pixel of slack keeps rounding noise from adding a row to an exact fit.
+  const x = Math.floor(Math.min(...points.map((p) => p.x)) + 1e-6);
+  const y = Math.floor(Math.min(...points.map((p) => p.y)) + 1e-6);
+  return {
+    x,
+    y,
+    width: Math.ceil(Math.max(...points.map((p) => p.x)) - 1e-6) - x,
+    height: Math.ceil(Math.max(...points.map((p) => p.y)) - 1e-6) - y,
+  };
+}

@@ -20,11 +20,25 @@ export function resampleAffine(
   toTarget: Affine,
   target: Rect,
 ): Planes {
-  const { channels } = source;
   const shift = wholeShift(toTarget);
   if (shift) return copyShifted(source, { x: sourceAt.x + shift.x, y: sourceAt.y + shift.y }, target);
   const back = invertAffine(toTarget);
   const shrink = Math.sqrt(Math.abs(back.a * back.d - back.b * back.c));
+  return resampleThrough(source, sourceAt, (x, y) => applyAffine(back, x, y), shrink, target);
+}
+
+/**
+ * `source` carried to where `back` leads from, on the pixels of `target`: as `resampleAffine`, with `shrink` source px
+ * to a target px at most. Where `back` gives no number, 0.
+ */
+export function resampleThrough(
+  source: Planes,
+  sourceAt: { x: number; y: number },
+  back: (x: number, y: number) => { x: number; y: number },
+  shrink: number,
+  target: Rect,
+): Planes {
+  const { channels } = source;
   const steps = Math.max(1, Math.min(8, Math.ceil(shrink - 0.01)));
   const data = new Float32Array(target.width * target.height * channels);
   const sample = new Float32Array(channels);
@@ -33,8 +47,8 @@ export function resampleAffine(
       sample.fill(0);
       for (let v = 0; v < steps; v++) {
         for (let u = 0; u < steps; u++) {
-          const at = applyAffine(back, target.x + x + (u + 0.5) / steps, target.y + y + (v + 0.5) / steps);
-          addBicubic(source, at.x - sourceAt.x, at.y - sourceAt.y, sample);
+          const at = back(target.x + x + (u + 0.5) / steps, target.y + y + (v + 0.5) / steps);
+          if (!Number.isNaN(at.x)) addBicubic(source, at.x - sourceAt.x, at.y - sourceAt.y, sample);
         }
       }
       const to = (y * target.width + x) * channels;

@@ -1,3 +1,4 @@
+import { applyHomography, invertHomography, type Homography, type Point } from '../geometry/homography.ts';
 import { createGridSolver } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import { affineBounds, placementToAffine, type Affine, type Placement } from '../image/affine.ts';
@@ -6,7 +7,7 @@ import { LINEAR_FROM_BYTE, byteFromLinear } from '../image/linearLight.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { intersect, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import { resampleAffine, type Planes } from '../image/resample.ts';
+import { resampleAffine, resampleThrough, type Planes } from '../image/resample.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import type { Mask } from '../mask/mask.ts';
 
@@ -30,6 +31,8 @@ export interface PlaceOptions {
   closeness: number;
   /** 0 = the subject's own light ... 1 = that of the place. */
   light: number;
+  /** Where shadows go, from photo to photo; without it the same way as the subject. */
+  shadowTo?: Homography | undefined;
 }
 
 export interface PlacedSubject {
@@ -40,7 +43,7 @@ export interface PlacedSubject {
   rimStep: number;
 }
 
-/** Where in the photo a marked box (photo coordinates) lands, cut to the photo. */
+/** Where in the photo a marked box (photo coordinates) lands, cut to the photo; its shadow may reach farther. */
 export function placedRect(box: Rect, options: Pick<PlaceOptions, 'placement' | 'centre'>, photo: Rect): Rect {
   return intersect(affineBounds(placementToAffine(options.placement, options.centre), box), photo);
 }
@@ -65,7 +68,7 @@ export function placeSubject(
   requireSameSize(source.image, source.matte, 'The matte');
   requireSameSize(rect, destination, 'The destination');
   const toPlace = placementToAffine(options.placement, options.centre);
-  const layer = carry(source, toPlace, rect);
+  const layer = carry(source, toPlace, options.shadowTo, rect);
   const gain = lightGain(layer, destination, options.light);
   const { cover, base } = coverAndBase(layer, destination, options.closeness);
   const correction = options.closeness > 0 ? slackCorrection(layer, cover, base, gain, kernels) : undefined;
@@ -86,10 +89,10 @@ interface Layer {
   shade: Float32Array;
 }
 
-const CHANNELS = 11;
+const CHANNELS = 8;
 
-function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
-  const { image, mark, matte, shadow } = source;
+function carry(source: SubjectSource, toPlace: Affine, shadowTo: Homography | undefined, rect: Rect): Layer {
+  const { image, mark, matte } = source;
   const clean = decontaminated(image, matte);
   const n = image.width * image.height;
   const planes: Planes = {
@@ -106,8 +109,6 @@ function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
     }
     planes.data[to + 6] = matte.data[i]! / 255;
     planes.data[to + 7] = mark.data[i]! / 255;
-    // Kept as darkness, so that what lies outside the crop (0) means no shadow.
-    for (let c = 0; c < 3; c++) planes.data[to + 8 + c] = shadow ? 1 - shadow[3 * i + c]! : 0;
   }
   const placed = resampleAffine(planes, source.at, toPlace, rect);
   const m = rect.width * rect.height;
@@ -118,9 +119,8 @@ function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
     clean: new Float32Array(3 * m),
     matte: new Float32Array(m),
     mark: new Float32Array(m),
-    shade: new Float32Array(3 * m),
+    shade: carryShade(source, toPlace, shadowTo, rect),
   };
-  const unit = (v: number): number => Math.max(0, Math.min(1, v));
   for (let i = 0; i < m; i++) {
     const from = i * CHANNELS;
     for (let c = 0; c < 3; c++) {
@@ -129,9 +129,38 @@ function carry(source: SubjectSource, toPlace: Affine, rect: Rect): Layer {
     }
     layer.matte[i] = unit(placed.data[from + 6]!);
     layer.mark[i] = unit(placed.data[from + 7]!);
-    for (let c = 0; c < 3; c++) layer.shade[3 * i + c] = unit(placed.data[from + 8 + c]!);
   }
   return layer;
+}
+
+const unit = (v: number): number => Math.max(0, Math.min(1, v));
+
+function carryShade(
+  { image: { width, height }, shadow, at }: SubjectSource,
+  toPlace: Affine,
+  shadowTo: Homography | undefined,
+  rect: Rect,
+): Float32Array {
+  if (!shadow) return new Float32Array(3 * rect.width * rect.height);
+  // Kept as darkness, so that what lies outside the crop (0) means no shadow.
+  const planes: Planes = { width, height, channels: 3, data: shadow.map((ratio) => 1 - ratio) };
+  const placed = shadowTo
+    ? resampleThrough(planes, at, backThrough(shadowTo), LARGEST_SHADOW_SHRINK, rect)
+    : resampleAffine(planes, at, toPlace, rect);
+  return placed.data.map(unit);
+}
+
+/** Shadows have soft edges: so few positions a pixel do where they are drawn smaller. */
+const LARGEST_SHADOW_SHRINK = 2;
+
+/** Back from where a homography leads; not a number beyond its vanishing line. */
+function backThrough(h: Homography): (x: number, y: number) => Point {
+  const back = invertHomography(h);
+  const nowhere = { x: NaN, y: NaN };
+  return (x, y) => {
+    const from = applyHomography(back, x, y);
+    return h[6] * from.x + h[7] * from.y + h[8] > 0 ? from : nowhere;
+  };
 }
 
 /** Rim pixels take the mean colour of the solid subject beside them, so that the old ground does not come along. */

@@ -1,7 +1,7 @@
 import { FingoError } from '../../core/errors.ts';
 import type { FillResult } from '../../core/fill/fill.ts';
 import { cropImage, pasteImage, type RasterImage } from '../../core/image/rasterImage.ts';
-import { inflate, intersect, isEmpty, translate, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
+import { inflate, intersect, isEmpty, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
 import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
@@ -11,6 +11,7 @@ import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Memo, Patch } from '../operation.ts';
 import type { PlacingParams } from './rebuildSchema.ts';
+import { footOf, shadowLanding, shadowShift, type ShadowParams } from './shadowLanding.ts';
 
 /** The mark's frame and the point about which a subject is scaled, turned and mirrored: the frame's centre. */
 export function subjectFrame(mark: Mark, photo: Size): { frame: Rect; centre: { x: number; y: number } } {
@@ -19,13 +20,13 @@ export function subjectFrame(mark: Mark, photo: Size): { frame: Rect; centre: { 
 }
 
 /** The part of the photo that a placed subject lands on. Throws `outside-picture` when it misses the photo. */
-export function landingRegion(params: Pick<PlacingParams, 'mark' | 'placement'>, photo: Size): Rect {
+export function landingRegion(params: ShadowParams, photo: Size): Rect {
   const { frame, centre } = subjectFrame(params.mark, photo);
   const rect = placedRect(frame, { placement: params.placement, centre }, wholeOf(photo));
   if (isEmpty(rect)) {
     throw new FingoError('outside-picture', 'The new place lies outside the picture; drag the subject back into it.');
   }
-  return rect;
+  return unite(rect, intersect(shadowLanding(params, photo, frame, centre), wholeOf(photo)));
 }
 
 /** The part of the photo around a mark that finding its subject looks at. */
@@ -95,6 +96,8 @@ export function placeMarked(
     const radiusPx = Math.max(2, 0.01 * Math.max(inner.width, inner.height));
     shadow = shadowRatio(image, cleared, mark, matte, radiusPx).map((ratio) => ratio ** (params.shadowStrength / 100));
   }
+  const foot = footOf(matte);
+  const shadowTo = shadow && shadowShift(params, photo, centre, { x: rect.x + foot.x, y: rect.y + foot.y });
   const placed = placeSubject(
     {
       at: { x: rect.x + inner.x, y: rect.y + inner.y },
@@ -105,7 +108,7 @@ export function placeMarked(
     },
     destination.image,
     destination.rect,
-    { placement: params.placement, centre, closeness: params.closeness / 100, light: params.light / 100 },
+    { placement: params.placement, centre, closeness: params.closeness / 100, light: params.light / 100, shadowTo },
     kernels,
   );
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), placed.rect);

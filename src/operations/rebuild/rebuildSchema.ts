@@ -61,6 +61,8 @@ export const placingSchema = z.object({
   withShadow: z.boolean().default(true),
   /** How dark that is, in percent of what it was: an exponent of the ratio. */
   shadowStrength,
+  /** The height of the horizon: by it the shadow keeps its direction on level ground; without it, that in the picture. */
+  horizonPx: coordinate.optional(),
   /** What stays in front of the subject at its new place. */
   inFront: markSchema.optional(),
   /** Strokes that say what belongs to the subject inside its loose mark, and what does not. */

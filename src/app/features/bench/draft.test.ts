@@ -21,6 +21,7 @@ const placing = {
   placement: { dxPx: 30, dyPx: -5, scale: 1.5, turn: 0.2, mirror: 'horizontal' },
   withShadow: false,
   shadowStrength: 140,
+  horizonPx: 120,
   inFront: square(300),
   belongs: square(20),
   belongsNot: square(40),

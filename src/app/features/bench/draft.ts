@@ -109,7 +109,7 @@ export function paramsOf(draft: Draft): StepParams {
   };
   const how = { ...common, mark: draft.mark };
   const take = draft.chosen ?? { strategy: operationOf(draft.what!).strategies[0]!, seed: 1 };
-  const { placement, withShadow, shadowStrength, inFront, belongs, belongsNot, reads } = draft;
+  const { placement, withShadow, shadowStrength, horizonPx, inFront, belongs, belongsNot, reads } = draft;
   const shift = { dxPx: placement.dxPx, dyPx: placement.dyPx };
   switch (draft.what!) {
     case 'reframe':
@@ -130,6 +130,7 @@ export function paramsOf(draft: Draft): StepParams {
         placement,
         withShadow,
         shadowStrength,
+        ...(horizonPx !== undefined && { horizonPx }),
         ...(inFront && { inFront }),
         ...(belongs && { belongs }),
         ...(belongsNot && { belongsNot }),
@@ -194,7 +195,7 @@ function withParams(base: Draft, { type, params }: Step): Draft {
     const { light, ...how } = clearSchema.parse(params);
     return { ...base, ...howOf(how), rebuiltLight: light };
   }
-  const { light, placement, withShadow, shadowStrength, inFront, belongs, belongsNot, reads, ...how } =
+  const { light, placement, withShadow, shadowStrength, horizonPx, inFront, belongs, belongsNot, reads, ...how } =
     placingSchema.parse(params);
   return {
     ...base,
@@ -203,6 +204,7 @@ function withParams(base: Draft, { type, params }: Step): Draft {
     placement,
     withShadow,
     shadowStrength,
+    ...(horizonPx !== undefined && { horizonPx }),
     ...(inFront && { inFront }),
     ...(belongs && { belongs }),
     ...(belongsNot && { belongsNot }),

@@ -59,7 +59,7 @@ export function WhatPart() {
   );
 }
 
-/** Sizes that follow the ground by the picture's horizon. */
+/** Sizes and shadows that follow the ground by the picture's horizon. */
 function GroundLine() {
   const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
@@ -71,8 +71,8 @@ function GroundLine() {
   return (
     <FormControlLabel
       control={<Switch size="small" checked={horizonPx !== undefined} onChange={(_, on) => change(on)} />}
-      label="Size follows the ground"
-      title="Nearer to the horizon things get smaller; drag the horizon where it is wrong"
+      label="Size and shadow follow the ground"
+      title="Nearer to the horizon things get smaller, and shadows keep to the light; drag the horizon where it is wrong"
       slotProps={{ typography: { variant: 'body2' } }}
     />
   );

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { AS_TAKEN, isAsTaken, uprightCorners, type Upright } from '../../../../core/geometry/frameGeometry.ts';
-import { boundsOfPoints } from '../../../../core/geometry/frameRects.ts';
+import { boundsOfPoints } from '../../../../core/image/rect.ts';
 import { largestRectInside } from '../../../../core/geometry/rectInside.ts';
 import { inflate, type Rect } from '../../../../core/image/rect.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';

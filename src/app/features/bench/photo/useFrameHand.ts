@@ -1,6 +1,6 @@
 import { useEffect, useMemo } from 'react';
 import { AS_TAKEN, isAsTaken, uprightCorners, uprightHomography } from '../../../../core/geometry/frameGeometry.ts';
-import { boundsOfPoints } from '../../../../core/geometry/frameRects.ts';
+import { boundsOfPoints } from '../../../../core/image/rect.ts';
 import { applyHomography, invertHomography } from '../../../../core/geometry/homography.ts';
 import { largestRectInside } from '../../../../core/geometry/rectInside.ts';
 import { uprightFromLines } from '../../../../core/geometry/uprightFrom.ts';
