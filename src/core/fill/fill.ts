@@ -30,6 +30,11 @@ const SMALLEST_CHOICE = 0.4;
 /** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
 const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
+/** So much of a place rebuilt along planes makes the take one along planes: */
+const LEAST_ON_PLANES = 0.25;
+/** its lines run straight, which the measures don't see, and being resampled costs it some of what they see. */
+const HANDICAP_ON_PLANES = -0.2;
+
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
   image: RasterImage;
@@ -119,7 +124,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   let poorSurroundings = false;
   let done = 0;
   for (const part of parts) {
-    const share = part.pixels / parts.reduce((sum, { pixels }) => sum + pixels, 0);
+    const share = part.pixels / pixelsOf(parts);
     const made = yield* within(
       rebuildPart({ ...input, image: picture }, part, unknown, mark.data, kernels, clock),
       done,
@@ -147,8 +152,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     ...measureRim(image, mark.data, box, rebuilt),
   };
   clock.lap('measure');
-  // Between known surroundings matching along a plane that was found is as good on average as the best of other ways.
-  const isOnPlane = parts.some(({ plane }) => plane);
+  const onPlanes = pixelsOf(parts.filter(({ plane }) => plane));
+  const handicap = onPlanes >= LEAST_ON_PLANES * pixelsOf(parts) ? HANDICAP_ON_PLANES : strategy.handicap;
   mixIntoPhoto(image, mark, box, rebuilt);
   mixIntoPhoto(image, mark, box, inOwnLight);
   clock.lap('finish');
@@ -157,7 +162,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     image: rebuilt,
     inOwnLight,
     measures,
-    rank: rankOf(measures, isOnPlane ? 0 : strategy.handicap),
+    rank: rankOf(measures, handicap),
     planes,
     used,
     growthAdvised: (learned.growthAdvised ??= tightMarkGrowth(image, mark)),
@@ -165,6 +170,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     timings: clock.timings,
   };
 }
+
+const pixelsOf = (parts: readonly Part[]): number => parts.reduce((sum, { pixels }) => sum + pixels, 0);
 
 /** Rebuilds one part of the hole. Returns RGBA of the part's box, meaningless outside the part. */
 function* rebuildPart(
