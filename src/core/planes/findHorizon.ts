@@ -1,5 +1,6 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { reduceLuma } from './reduceLuma.ts';
+import { LEAST_CONTRAST } from './planeDirections.ts';
 import { findLineSegments } from './lineSegments.ts';
 import { findVanishingPoints } from './vanishingPoints.ts';
 
@@ -14,7 +15,8 @@ const SEED = 1;
 
 /**
  * The height of a level camera's horizon, in px from the picture's top, from the vanishing points of level edges (the
- * mean of their heights, weighted by the edges that run there); undefined where the picture has none. It may lie
+ * mean of their heights, weighted by the edges that run there); undefined where the picture has none, or edges that meet
+ * by chance only. It may lie
  * outside the picture. R. Hartley, A. Zisserman: Multiple View Geometry, 2004, section 8.6.
  */
 export function findHorizon(image: RasterImage): number | undefined {
@@ -26,7 +28,8 @@ export function findHorizon(image: RasterImage): number | undefined {
   const scale = Math.max(width, height);
   let sum = 0;
   let weight = 0;
-  for (const { point, share } of findVanishingPoints(segments, centre, scale, SEED, SOUGHT)) {
+  for (const { point, share, contrast } of findVanishingPoints(segments, centre, scale, SEED, SOUGHT)) {
+    if (contrast < LEAST_CONTRAST) continue;
     const [x, y, w] = point;
     if (Math.abs(w) < 1e-6) continue;
     const [px, py] = [centre.x + (scale * x) / w, centre.y + (scale * y) / w];
