@@ -1,4 +1,4 @@
-import { maskOf, pictureOf } from '../../../tests/support/pictures.ts';
+import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { shadowRatio } from './shadowRatio.ts';
 
 test('tells half the light, by channel, where the ground is darker, and 1 where it is not or is not marked', () => {
@@ -37,4 +37,24 @@ test('deep shadows keep their depth, faint darkening counts less and less, and a
   // .371 / .503 = .738, 46 % of the way from .6 to .9.
   expect(at(45)).toBeCloseTo(0.6 + 0.46 * 0.4, 2);
   expect(at(78)).toBe(1);
+});
+
+test('where a shadow ends sharply on lively ground, it does so in the ratio, and its inside keeps no texture', () => {
+  const grain = noise(6, 30);
+  const texture = pictureOf(120, 40, () => Array(3).fill(150 + grain()) as [number, number, number]);
+  // A third of the light left of x = 60: encoded values by the power 1 / 2.2.
+  const image = pictureOf(120, 40, (x, y) => {
+    const value = texture.data[4 * (y * 120 + x)]! * (x < 60 ? (1 / 3) ** (1 / 2.2) : 1);
+    return [value, value, value];
+  });
+  const other = noise(7, 30);
+  const cleared = pictureOf(120, 40, () => Array(3).fill(150 + other()) as [number, number, number]);
+  const everywhere = maskOf(120, 40, () => true);
+  const nothing = maskOf(120, 40, () => false);
+  const ratio = shadowRatio(image, cleared, everywhere, nothing, 6);
+  const at = (x: number): number[] => Array.from({ length: 20 }, (_, k) => ratio[3 * ((k + 10) * 120 + x)]!);
+  const mean = (values: number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+  expect(mean(at(56))).toBeLessThan(0.42);
+  expect(mean(at(63))).toBeGreaterThan(0.9);
+  expect(Math.max(...at(30)) - Math.min(...at(30))).toBeLessThan(0.05);
 });

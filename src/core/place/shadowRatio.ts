@@ -20,9 +20,9 @@ function surely(ratio: number): number {
 /**
  * How much darker the ground around a subject is than the same ground without it, as interleaved R, G, B ratios of
  * linear light in (0, 1], 1 = no shadow: the photo divided by `cleared` (the same region with the subject taken out),
- * both smoothed over `radiusPx` so that the two textures need not agree. By channel, because a shadow out of doors is
- * lit by the sky and bluer than its surroundings. Measured in the slack only (marked, but outside the matte). A shadow
- * carried as a ratio lets the new ground's texture show through it.
+ * both smoothed over `radiusPx` so that the two textures need not agree; where a shadow ends, the photo itself tells how
+ * sharply. By channel, because a shadow out of doors is lit by the sky and bluer than its surroundings. Measured in the
+ * slack only (marked, but outside the matte). A shadow carried as a ratio lets the new ground's texture show through it.
  */
 export function shadowRatio(
   image: RasterImage,
@@ -33,23 +33,93 @@ export function shadowRatio(
 ): Float32Array<ArrayBuffer> {
   requireSameSize(image, cleared, 'The cleared picture');
   const { width, height } = image;
-  const n = width * height;
-  const ratio = new Float32Array(3 * n).fill(1);
-  for (let c = 0; c < 3; c++) {
-    const before = new Float32Array(n);
-    const after = new Float32Array(n);
-    for (let i = 0; i < n; i++) {
-      if (matte.data[i]! > 8) continue;
-      before[i] = LINEAR_FROM_BYTE[image.data[4 * i + c]!]!;
-      after[i] = LINEAR_FROM_BYTE[cleared.data[4 * i + c]!]!;
-    }
-    const smoothBefore = blurPlane(before, width, height, radiusPx, 2);
-    const smoothAfter = blurPlane(after, width, height, radiusPx, 2);
-    for (let i = 0; i < n; i++) {
-      if (mark.data[i] === 0 || smoothAfter[i]! < 1e-4) continue;
-      const darkening = Math.max(DEEPEST_SHADOW, surely(smoothBefore[i]! / smoothAfter[i]!));
+  const channels = [0, 1, 2].map((c) => measureChannel(image, cleared, matte, c, radiusPx));
+  // Green is nearest to luma, and the least noisy.
+  const edges = edgesOf(channels[1]!, mark);
+  const ratio = new Float32Array(3 * width * height).fill(1);
+  channels.forEach(({ smooth, core }, c) => {
+    for (let i = 0; i < width * height; i++) {
+      if (mark.data[i] === 0 || Number.isNaN(smooth[i]!)) continue;
+      const share = edges[i]!;
+      const measured = Number.isNaN(share) ? smooth[i]! : 1 - share * (1 - core[i]!);
+      const darkening = Math.max(DEEPEST_SHADOW, surely(measured));
       ratio[3 * i + c] = 1 - (mark.data[i]! / 255) * (1 - darkening);
     }
-  }
+  });
   return ratio;
+}
+
+interface Channel {
+  /** Linear light of the ground, 0 on the subject, and what it would be without the shadow. */
+  before: Float32Array;
+  without: Float32Array;
+  /** Their ratio over a neighbourhood; not a number where there is no ground. */
+  smooth: Float32Array;
+  /** The darkest of that near by: how deep the shadow is away from its edges. */
+  core: Float32Array;
+}
+
+function measureChannel(image: RasterImage, cleared: RasterImage, matte: Mask, c: number, radiusPx: number): Channel {
+  const { width, height } = image;
+  const n = width * height;
+  const before = new Float32Array(n);
+  const after = new Float32Array(n);
+  const ground = new Float32Array(n);
+  for (let i = 0; i < n; i++) {
+    if (matte.data[i]! > 8) continue;
+    ground[i] = 1;
+    before[i] = LINEAR_FROM_BYTE[image.data[4 * i + c]!]!;
+    after[i] = LINEAR_FROM_BYTE[cleared.data[4 * i + c]!]!;
+  }
+  const blur = (plane: Float32Array<ArrayBuffer>, by: number) => blurPlane(plane, width, height, by, 2);
+  const smoothBefore = blur(before, radiusPx);
+  const without = blur(after, radiusPx);
+  const seen = blur(ground, radiusPx);
+  const smooth = smoothBefore.map((value, i) => (without[i]! < 1e-4 ? NaN : value / without[i]!));
+  const weights = smooth.map((value) => (Number.isNaN(value) ? 0 : Math.exp(-DARKEST_FIRST * value)));
+  const weighed = blur(
+    weights.map((weight, i) => (weight === 0 ? 0 : weight * smooth[i]!)),
+    CORE_REACH * radiusPx,
+  );
+  const core = blur(weights, CORE_REACH * radiusPx).map((weight, i) => weighed[i]! / Math.max(1e-12, weight));
+  return { before, without: without.map((value, i) => value / Math.max(1e-6, seen[i]!)), smooth, core };
+}
+
+/** Weights of ratios fall by e for each part of this. */
+const DARKEST_FIRST = 12;
+/** The core of a shadow lies so many radii inside its smoothed edge. */
+const CORE_REACH = 3;
+/** Deeper shadows have edges that can be told from texture. */
+const SHALLOWEST_CORE = 0.75;
+/** Of the way from the core to full light, less is core and more is light. */
+const INSIDE = 0.12;
+const OUTSIDE = 0.9;
+/** Half the side of the neighbourhood of which the median counts: joints and specks are no edges. */
+const MEDIAN_PX = 3;
+
+/** Where shadows end, how much of each pixel is shadow, from the photo's own light; not a number elsewhere. */
+function edgesOf({ before, without, smooth, core }: Channel, { width, height, data }: Mask): Float32Array {
+  const isEdge = (i: number): boolean => {
+    const wayOut = (smooth[i]! - core[i]!) / (1 - core[i]!);
+    return data[i]! > 0 && core[i]! < SHALLOWEST_CORE && wayOut > INSIDE && wayOut < OUTSIDE;
+  };
+  const edges = new Float32Array(width * height).fill(NaN);
+  const ratios: number[] = [];
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      if (!isEdge(i)) continue;
+      ratios.length = 0;
+      for (let v = Math.max(0, y - MEDIAN_PX); v <= Math.min(height - 1, y + MEDIAN_PX); v++) {
+        for (let u = Math.max(0, x - MEDIAN_PX); u <= Math.min(width - 1, x + MEDIAN_PX); u++) {
+          const j = v * width + u;
+          if (before[j]! > 0) ratios.push(before[j]! / without[j]!);
+        }
+      }
+      if (ratios.length === 0) continue;
+      const median = ratios.sort((p, q) => p - q)[ratios.length >> 1]!;
+      edges[i] = Math.max(0, Math.min(1, Math.log(median) / Math.log(core[i]!)));
+    }
+  }
+  return edges;
 }
