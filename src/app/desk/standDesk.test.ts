@@ -1,0 +1,115 @@
+import { deskContext, greyPatch, ORIGIN, pending, settle, SOURCE } from '../../../tests/support/desk.ts';
+import { projectOf } from '../../../tests/support/project.ts';
+import { FingoError } from '../../core/errors.ts';
+import type { Stand, Workshop } from '../../engine/workshop.ts';
+import type { Step } from '../../operations/recipe.ts';
+import { benchActions as actions } from '../features/bench/benchSlice.ts';
+import { createStandDesk } from './standDesk.ts';
+
+const step = (id: string): Step => ({
+  id,
+  type: 'clear',
+  version: 1,
+  enabled: true,
+  params: { mark: { shapes: [], inverted: false, growPx: 0 } as never, take: { strategy: 'even', seed: 1 } },
+});
+const standOf = (grey: number): Stand => ({ ...ORIGIN, key: `stand ${grey}`, patches: [greyPatch(grey)] });
+const VIEW = { yaw: 10, pitch: 0, roll: 0, fov: 60, width: 800, height: 600 };
+
+function desk(workshop: Partial<Workshop>, steps: Step[] = []) {
+  const context = deskContext({ workshop }, projectOf({ steps }));
+  let shownTimes = 0;
+  const stands = createStandDesk(context, () => shownTimes++);
+  return { ...context, stands, follow: () => stands.follow(context.project()), shownTimes: () => shownTimes };
+}
+
+test('the picture after the last step is shown; with a step open, the one before it', async () => {
+  const all = [ORIGIN, standOf(50), standOf(120)];
+  const { stands, follow, view, store, draft } = desk({ replay: () => Promise.resolve(all) }, [step('a'), step('b')]);
+  expect(follow()).toBe(true);
+  await stands.settled();
+  expect(view().base).toBe(all[2]!.patches);
+  expect(follow()).toBe(false);
+  store.dispatch(actions.stepOpened('b'));
+  expect(draft().editing).toBe('b');
+  expect(follow()).toBe(true);
+  expect(view().base).toBe(all[1]!.patches);
+  expect(stands.of(draft())).toBe(all[1]);
+});
+
+test('a replay that was overtaken changes nothing, even where it ends last', async () => {
+  const [slow, quick] = [pending<Stand[]>(), pending<Stand[]>()];
+  const asked: AbortSignal[] = [];
+  const replay: Workshop['replay'] = (steps, { signal }) => {
+    asked.push(signal);
+    return steps.length === 1 ? slow.promise : quick.promise;
+  };
+  const { stands, follow, view, store } = desk({ replay }, [step('a')]);
+  follow();
+  store.dispatch(actions.projectOpened(projectOf({ steps: [step('a'), step('b')] })));
+  follow();
+  expect(asked.map(({ aborted }) => aborted)).toEqual([true, false]);
+  quick.resolve([ORIGIN, standOf(50), standOf(200)]);
+  await stands.settled();
+  slow.resolve([ORIGIN, standOf(50)]);
+  await settle();
+  expect(view().base[0]!.image.data[0]).toBe(200);
+  expect(stands.all()).toHaveLength(3);
+});
+
+test('which step is computed again is told, and that it is over', async () => {
+  const { promise, resolve } = pending<Stand[]>();
+  const replay: Workshop['replay'] = (_steps, { onStep }) => {
+    onStep?.(1, 0.5);
+    return promise;
+  };
+  const { stands, follow, bench } = desk({ replay }, [step('a'), step('b')]);
+  follow();
+  expect(bench().recomputing).toBe(1);
+  resolve([ORIGIN, standOf(1), standOf(2)]);
+  await stands.settled();
+  expect(bench().recomputing).toBe(-1);
+});
+
+test('a direct view that cannot be made is told, and the flat sphere is shown again', async () => {
+  const sphere = { initial: { yaw: 0, pitch: 0, roll: 0, fov: 75 } };
+  const project = projectOf({ source: { ...projectOf().source, sphere } as never });
+  const seen: Workshop['seen'] = () =>
+    Promise.reject(new FingoError('internal', 'This view is too large; look closer.'));
+  const context = deskContext({ workshop: { replay: () => Promise.resolve([ORIGIN]), seen } }, project);
+  const stands = createStandDesk(context, () => undefined);
+  stands.follow(context.project());
+  await stands.settled();
+  context.store.dispatch(actions.viewEntered({ view: VIEW, mark: context.draft().mark }));
+  stands.follow(context.project());
+  expect(context.view().isTurning).toBe(true);
+  await settle();
+  expect(context.bench().trouble).toBe('This view is too large; look closer.');
+  expect(context.draft().view).toBeUndefined();
+});
+
+test('of views asked for one after the other only the last is shown, whichever is there first', async () => {
+  const ways = new Map<number, ReturnType<typeof pending<Stand>>>();
+  const seen: Workshop['seen'] = (_stand, { yaw }) => {
+    const way = pending<Stand>();
+    ways.set(yaw, way);
+    return way.promise;
+  };
+  const { stands, follow, store, view, draft } = desk({ replay: () => Promise.resolve([ORIGIN]), seen });
+  follow();
+  await stands.settled();
+  for (const yaw of [20, 40]) {
+    store.dispatch(actions.viewEntered({ view: { ...VIEW, yaw }, mark: draft().mark }));
+    follow();
+  }
+  const lookedAt = (grey: number): Stand => {
+    const source = { ...SOURCE, key: `view ${grey}`, crop: () => Promise.resolve(greyPatch(grey).image) };
+    return { ...standOf(grey), source: source as never };
+  };
+  ways.get(40)!.resolve(lookedAt(40));
+  await settle();
+  ways.get(20)!.resolve(lookedAt(20));
+  await settle();
+  expect(view().source.key).toBe('view 40');
+  expect(stands.shown().key).toBe('stand 40');
+});
