@@ -31,7 +31,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     textureWeight: 6,
     planes: true,
     heightWeight: 200,
-    spread: 0.3,
+    spread: 0.1,
     handicap: 0.3,
   },
   { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines', handicap: 0.15 },
