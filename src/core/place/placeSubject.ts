@@ -150,7 +150,7 @@ function carryShade(
   return placed.data.map(unit);
 }
 
-/** Shadows have soft edges: so few positions a pixel do where they are drawn smaller. */
+/** Where a shadow is drawn smaller, so few positions a pixel to either side do. */
 const LARGEST_SHADOW_SHRINK = 2;
 
 /** Back from where a homography leads; not a number beyond its vanishing line. */

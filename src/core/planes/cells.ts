@@ -1,9 +1,9 @@
 /** Side of the squares, in work px, on which the support of planes is counted. */
 export const CELL_PX = 12;
-
 /** Edges per cell side from which on a cell belongs to a direction. */
 export const AMONG_DENSITY = 0.04;
 
+/** A picture in squares of `CELL_PX`, row by row. */
 export interface Cells {
   width: number;
   height: number;
@@ -11,6 +11,7 @@ export interface Cells {
   known: Uint8Array;
 }
 
+/** The squares of a picture with a hole (one byte a px, non-zero = hole). */
 export function cellsOf({ width, height, hole }: { width: number; height: number; hole: Uint8Array }): Cells {
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
   const known = new Uint8Array(cells.width * cells.height);

@@ -30,11 +30,9 @@ export type PlaneCorners = Pick<Plane, 'corners'> & Partial<Pick<Plane, 'shown' 
 
 const WORK_SIDE_PX = 900;
 const MOST_SEGMENTS = 1500;
-
 /** Side of the squares whose hues are looked at. */
 const SQUARE_PX = 6;
-
-/** And from which on the plane is surely there. */
+/** Edges per cell side from which on the plane is surely there. */
 const SHOWN_DENSITY = 0.08;
 /** What differs so much in hue from most of a plane is of another material; a shadow differs by half of that. */
 const OTHER_HUE = 0.05;
@@ -78,11 +76,8 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
   );
   const squares = knownSquares(image, work, factor);
   const hues = cellHues(squares, cells);
-  return nonOverlapping(
-    believed,
-    bounds,
-    squares.filter(({ x, y }) => isNear(x, y)),
-  )
+  const nearSquares = squares.filter(({ x, y }) => isNear(x, y));
+  return nonOverlapping(believed, bounds, nearSquares)
     .filter(({ gradient }) => gradient >= SMALLEST_GRADIENT)
     .flatMap((candidate) => {
       const { rectangle, frame, support, edge } = candidate;

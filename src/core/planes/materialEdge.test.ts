@@ -51,6 +51,17 @@ test('one material has no edge, and of two edges alike neither is believed', () 
   expect(materialEdge([], ALL)).toBeUndefined();
 });
 
+test('things of the other hue that stand before a third of the edge do not hide it; before most of it they do', () => {
+  const behindThings = (share: number) =>
+    squares((height) => (height < 20 ? BRICK : STONE)).map((square, k) => {
+      const along = (k * 37) % 600;
+      const isThing = along < share * 600 && Math.abs(square.height - 30) < 60;
+      return { ...square, along, hue: isThing ? (square.height < 20 ? STONE : BRICK) : square.hue };
+    });
+  expect(Math.abs(materialEdge(behindThings(1 / 3), ALL)! - 20)).toBeLessThanOrEqual(6);
+  expect(materialEdge(behindThings(0.8), ALL)).toBeUndefined();
+});
+
 test('another edge that lies beyond the heights looked at does not count', () => {
   const two = squares((height) => (Math.abs(height) < 75 ? BRICK : STONE));
   expect(Math.abs(materialEdge(two, [20, 140])! - 75)).toBeLessThanOrEqual(2);

@@ -2,7 +2,7 @@ import { applyHomography, type Point } from '../geometry/homography.ts';
 import type { Rect } from '../image/rect.ts';
 import { CELL_PX } from './cells.ts';
 import { hueContrasts, materialEdge, type PlacedHue, type Square } from './materialEdge.ts';
-import { type Candidate, type Rectangle } from './planeCandidate.ts';
+import type { Candidate, Rectangle } from './planeCandidate.ts';
 import { cross, type ProjectivePoint } from './vanishingPoints.ts';
 
 /** A plane with an assumed direction must be so much better supported than one whose directions both show. */
@@ -13,7 +13,6 @@ const ALMOST_BEST = 0.9;
 const OTHER_SLOPE = 1.5;
 /** On its own side of their edge each of two planes must be so much better supported than the other. */
 const DISTINCT = 4;
-
 /** How much larger the near end of a hole's surroundings must be drawn than the far end for the plane to matter. */
 export const SMALLEST_GRADIENT = 1.12;
 

@@ -5,22 +5,19 @@ import { cross, type ProjectivePoint } from './vanishingPoints.ts';
 
 /** A direction that no edge shows, but that is usual (level or upright), counts as this much of the other's support. */
 const ASSUMED_SHARE = 0.4;
-
 const SMALLEST_SUPPORT = 0.06;
-
 /** The nearest and farthest parts of a plane, as scale against the hole's middle, that are of any use. */
 export const FARTHEST = 0.4;
 export const NEAREST = 3.5;
-
 /** Walls reach above the eye and below it; what lies on one side only, this much or less on the other, is rather level. */
 const ONE_SIDED = 0.1;
 const UPRIGHT_HANDICAP = 0.8;
 /** Edges per cell side from which on more count for nothing. */
 const FULL_DENSITY = 0.2;
-
 /** Crossing edges are rarer: joints between boards, the ends of bricks. */
 const CROSSING_WEIGHT = 4;
 
+/** How a plane lies in the picture. */
 export interface Frame {
   /** From the picture to the plane, with the origin and one px a px at the hole's middle. */
   toPlane: Homography;
@@ -57,6 +54,7 @@ export function frameOf(a: ProjectivePoint, b: ProjectivePoint, middle: Point): 
 /** Ends of a rectangle in plane coordinates: left, right, top, bottom. */
 export type Rectangle = [number, number, number, number];
 
+/** A plane that may be there, with all that speaks for it. */
 export interface Candidate {
   frame: Frame;
   first: Direction;
@@ -81,6 +79,7 @@ function jointDensity(a: Direction, b: Direction): Float32Array {
   );
 }
 
+/** How well a plane is supported around the hole, and how far it reaches; undefined where hardly at all. */
 export function measure(
   pair: Pick<Candidate, 'frame' | 'first' | 'second'>,
   cells: Cells,

@@ -5,10 +5,8 @@ import { AMONG_DENSITY, CELL_PX, type Cells } from './cells.ts';
 const SEED = 1;
 const LEVEL: ProjectivePoint = [1, 0, 0];
 export const UPRIGHT: ProjectivePoint = [0, 1, 0];
-
 /** Fewer known cells than this of the 25 around one don't tell how dense edges are there. */
 const FEWEST_SEEN = 5;
-
 /** The main directions are sought among the longest edges. */
 const MAIN = { segments: 600, fewest: 8, share: 0.08, most: 4 };
 /** Where edges run any way (grass, gravel), some meet somewhere by chance: hardly more than just miss each other. */
@@ -17,6 +15,7 @@ export const LEAST_CONTRAST = 3;
 const CROSSING = { fewest: 4, share: 0.07, most: 3 };
 const SMALLEST_CROSSING_SINE = 0.35;
 
+/** A direction on a plane, as the point at which its lines meet in the picture (px). */
 export interface Direction {
   point: ProjectivePoint;
   /** Length of its edges in each cell, blurred; absent where it is only assumed. */
