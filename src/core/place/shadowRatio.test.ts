@@ -58,3 +58,14 @@ test('where a shadow ends sharply on lively ground, it does so in the ratio, and
   expect(mean(at(63))).toBeGreaterThan(0.9);
   expect(Math.max(...at(30)) - Math.min(...at(30))).toBeLessThan(0.05);
 });
+
+test('the edge of a shadow that is clipped to black is dark up to where the light begins', () => {
+  const image = pictureOf(120, 40, (x) => (x < 60 ? [0, 0, 0] : [150, 150, 150]));
+  const cleared = pictureOf(120, 40, () => [150, 150, 150]);
+  const everywhere = maskOf(120, 40, () => true);
+  const nothing = maskOf(120, 40, () => false);
+  const ratio = shadowRatio(image, cleared, everywhere, nothing, 6);
+  const at = (x: number): number => ratio[3 * (20 * 120 + x)]!;
+  for (const x of [20, 45, 52, 55]) expect(at(x)).toBeLessThan(0.1);
+  expect(at(66)).toBeGreaterThan(0.9);
+});

@@ -50,6 +50,8 @@ export function shadowRatio(
 }
 
 interface Channel {
+  /** 1 where the ground is seen, 0 on the subject. */
+  ground: Float32Array;
   /** Linear light of the ground, 0 on the subject, and what it would be without the shadow. */
   before: Float32Array;
   without: Float32Array;
@@ -81,8 +83,10 @@ function measureChannel(image: RasterImage, cleared: RasterImage, matte: Mask, c
     weights.map((weight, i) => (weight === 0 ? 0 : weight * smooth[i]!)),
     CORE_REACH * radiusPx,
   );
-  const core = blur(weights, CORE_REACH * radiusPx).map((weight, i) => weighed[i]! / Math.max(1e-12, weight));
-  return { before, without: without.map((value, i) => value / Math.max(1e-6, seen[i]!)), smooth, core };
+  const core = blur(weights, CORE_REACH * radiusPx).map((weight, i) =>
+    Math.max(DEEPEST_SHADOW, weighed[i]! / Math.max(1e-12, weight)),
+  );
+  return { ground, before, without: without.map((value, i) => value / Math.max(1e-6, seen[i]!)), smooth, core };
 }
 
 /** Weights of ratios fall by e for each part of this. */
@@ -98,7 +102,7 @@ const OUTSIDE = 0.9;
 const MEDIAN_PX = 3;
 
 /** Where shadows end, how much of each pixel is shadow, from the photo's own light; not a number elsewhere. */
-function edgesOf({ before, without, smooth, core }: Channel, { width, height, data }: Mask): Float32Array {
+function edgesOf({ ground, before, without, smooth, core }: Channel, { width, height, data }: Mask): Float32Array {
   const isEdge = (i: number): boolean => {
     const wayOut = (smooth[i]! - core[i]!) / (1 - core[i]!);
     return data[i]! > 0 && core[i]! < SHALLOWEST_CORE && wayOut > INSIDE && wayOut < OUTSIDE;
@@ -113,7 +117,7 @@ function edgesOf({ before, without, smooth, core }: Channel, { width, height, da
       for (let v = Math.max(0, y - MEDIAN_PX); v <= Math.min(height - 1, y + MEDIAN_PX); v++) {
         for (let u = Math.max(0, x - MEDIAN_PX); u <= Math.min(width - 1, x + MEDIAN_PX); u++) {
           const j = v * width + u;
-          if (before[j]! > 0) ratios.push(before[j]! / without[j]!);
+          if (ground[j]) ratios.push(before[j]! / without[j]!);
         }
       }
       if (ratios.length === 0) continue;
