@@ -42,32 +42,8 @@ export function alignPieces(image: RasterImage, hole: Uint8Array, usable: Uint8A
     const next = new Set<SeamedPiece>();
     for (const piece of inTurn) {
       if (!unsettled.has(piece)) continue;
-      const home = homes.get(piece)!;
-      const from = { dx: piece.dx, dy: piece.dy };
       readSurroundings(image, hole, pieces, piece, compared);
-      const consider = (dx: number, dy: number, every: number, least: number): number => {
-        if (Math.abs(dx - home.dx) > reach || Math.abs(dy - home.dy) > reach || !isUsable(piece, dx, dy, usable, cells))
-          return least;
-        const cost = mismatch(image, hole, compared, dx, dy, every);
-        if (cost >= least) return least;
-        piece.dx = dx;
-        piece.dy = dy;
-        return cost;
-      };
-      let roughly = mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY);
-      for (let v = -reach; v <= reach; v += 2) {
-        for (let u = -reach; u <= reach; u += 2) {
-          roughly = consider(home.dx + u, home.dy + v, ROUGHLY_EVERY, roughly);
-        }
-      }
-      const around = { dx: piece.dx, dy: piece.dy };
-      piece.dx = from.dx;
-      piece.dy = from.dy;
-      let least = (1 - WORTHWHILE) * mismatch(image, hole, compared, from.dx, from.dy, 1);
-      for (let k = 0; k < 9; k++) {
-        least = consider(around.dx + (k % 3) - 1, around.dy + Math.floor(k / 3) - 1, 1, least);
-      }
-      if (piece.dx === from.dx && piece.dy === from.dy) continue;
+      if (!alignPiece({ image, hole, usable, cells, compared, home: homes.get(piece)!, reach }, piece)) continue;
       for (let k = 2; k < piece.seams.length; k += SEAM) {
         if (piece.seams[k] !== KNOWN) next.add(pieces[piece.seams[k]!]!);
       }
@@ -83,6 +59,55 @@ export function alignPieces(image: RasterImage, hole: Uint8Array, usable: Uint8A
     }
   }
   return { ...cells, dx, dy };
+}
+
+interface Surroundings {
+  image: RasterImage;
+  hole: Uint8Array;
+  usable: Uint8Array;
+  cells: CellShifts;
+  compared: Comparison;
+  /** Where the piece was matched, and how far from there it may move. */
+  home: { dx: number; dy: number };
+  reach: number;
+}
+
+/** Moves a piece to where it meets its surroundings best; whether that is somewhere else, and worth it. */
+function alignPiece(around: Surroundings, piece: SeamedPiece): boolean {
+  const { image, hole, compared, home, reach } = around;
+  const from = { dx: piece.dx, dy: piece.dy };
+  let roughly = mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY);
+  for (let v = -reach; v <= reach; v += 2) {
+    for (let u = -reach; u <= reach; u += 2) {
+      roughly = consider(around, piece, home.dx + u, home.dy + v, ROUGHLY_EVERY, roughly);
+    }
+  }
+  const near = { dx: piece.dx, dy: piece.dy };
+  piece.dx = from.dx;
+  piece.dy = from.dy;
+  let least = (1 - WORTHWHILE) * mismatch(image, hole, compared, from.dx, from.dy, 1);
+  for (let k = 0; k < 9; k++) {
+    least = consider(around, piece, near.dx + (k % 3) - 1, near.dy + Math.floor(k / 3) - 1, 1, least);
+  }
+  return piece.dx !== from.dx || piece.dy !== from.dy;
+}
+
+/** Moves a piece if it may be there and meets its surroundings better than `least`; returns how well it meets them then. */
+function consider(
+  { image, hole, usable, cells, compared, home, reach }: Surroundings,
+  piece: SeamedPiece,
+  dx: number,
+  dy: number,
+  every: number,
+  least: number,
+): number {
+  const isFar = Math.abs(dx - home.dx) > reach || Math.abs(dy - home.dy) > reach;
+  if (isFar || !isUsable(piece, dx, dy, usable, cells)) return least;
+  const cost = mismatch(image, hole, compared, dx, dy, every);
+  if (cost >= least) return least;
+  piece.dx = dx;
+  piece.dy = dy;
+  return cost;
 }
 
 /** The pixels that a piece is compared over, and the green levels that its surroundings show there. */
@@ -170,35 +195,49 @@ function isUsable(
 }
 
 function seamedPieces(cells: CellShifts, hole: Uint8Array, imageWidth: number): SeamedPiece[] {
-  const { width, factor } = cells;
-  const imageHeight = hole.length / imageWidth;
   const { pieces, pieceOf } = piecesOf(cells);
   return pieces.map((piece, id) => {
     const found: number[] = [];
-    const meet = (pixel: number, step: number, beyond: number): void => {
-      if (hole[pixel + step] === 0) found.push(pixel, step, KNOWN);
-      else if (beyond !== id && beyond !== KNOWN) found.push(pixel, step, beyond);
-    };
     for (const cell of piece.cells) {
-      if (isInner(pieceOf, cell, width)) continue;
-      const left = (cell % width) * factor;
-      const top = Math.floor(cell / width) * factor;
-      const right = Math.min(imageWidth, left + factor);
-      const bottom = Math.min(imageHeight, top + factor);
-      // The whole band beyond a seam lies in the picture.
-      for (let y = top; y < bottom; y++) {
-        for (let x = left; x < right; x++) {
-          const pixel = y * imageWidth + x;
-          if (hole[pixel] === 0) continue;
-          if (x >= BAND_PX) meet(pixel, -1, x === left ? pieceOf[cell - 1]! : id);
-          if (x + BAND_PX < imageWidth) meet(pixel, 1, x + 1 === right ? pieceOf[cell + 1]! : id);
-          if (y >= BAND_PX) meet(pixel, -imageWidth, y === top ? pieceOf[cell - width]! : id);
-          if (y + BAND_PX < imageHeight) meet(pixel, imageWidth, y + 1 === bottom ? pieceOf[cell + width]! : id);
-        }
-      }
+      if (!isInner(pieceOf, cell, cells.width)) addSeams(cells, pieceOf, hole, imageWidth, cell, id, found);
     }
     return { ...piece, ...keptSeams(found) };
   });
+}
+
+/** Adds the seams of a cell of piece `id` to `found`. The whole band beyond a seam lies in the picture. */
+function addSeams(
+  { width, factor }: CellShifts,
+  pieceOf: Int32Array,
+  hole: Uint8Array,
+  imageWidth: number,
+  cell: number,
+  id: number,
+  found: number[],
+): void {
+  const imageHeight = hole.length / imageWidth;
+  const left = (cell % width) * factor;
+  const top = Math.floor(cell / width) * factor;
+  const right = Math.min(imageWidth, left + factor);
+  const bottom = Math.min(imageHeight, top + factor);
+  for (let y = top; y < bottom; y++) {
+    for (let x = left; x < right; x++) {
+      const pixel = y * imageWidth + x;
+      if (hole[pixel] === 0) continue;
+      if (x >= BAND_PX) meet(hole, pixel, -1, id, x === left ? pieceOf[cell - 1]! : id, found);
+      if (x + BAND_PX < imageWidth) meet(hole, pixel, 1, id, x + 1 === right ? pieceOf[cell + 1]! : id, found);
+      if (y >= BAND_PX) meet(hole, pixel, -imageWidth, id, y === top ? pieceOf[cell - width]! : id, found);
+      if (y + BAND_PX < imageHeight) {
+        meet(hole, pixel, imageWidth, id, y + 1 === bottom ? pieceOf[cell + width]! : id, found);
+      }
+    }
+  }
+}
+
+/** Adds a seam if the pixel a step on is known, or copied with another piece, `beyond`. */
+function meet(hole: Uint8Array, pixel: number, step: number, id: number, beyond: number, found: number[]): void {
+  if (hole[pixel + step] === 0) found.push(pixel, step, KNOWN);
+  else if (beyond !== id && beyond !== KNOWN) found.push(pixel, step, beyond);
 }
 
 function keptSeams(found: readonly number[]): Pick<SeamedPiece, 'seams' | 'known'> {

@@ -201,21 +201,48 @@ const shiftOf = (group: number): { dx: number; dy: number } => ({
 
 /** Sources at offsets along the plane: copied through the view's correspondence, resampled once, from the picture. */
 export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: CellShifts): Sources {
-  const { width, height, data } = image;
-  const { toView, toPicture } = view;
-  const cellGroups = Float64Array.from(cells.dx, (dx, i) => groupOf(dx, cells.dy[i]!));
-  const groupAt = (x: number, y: number): number => {
-    const at = applyHomography(toView, x + 0.5, y + 0.5);
+  return new PlaneSources(image, hole, view, cells);
+}
+
+class PlaneSources implements Sources {
+  readonly largestBlock = LARGEST_BLOCK;
+  private readonly image: RasterImage;
+  private readonly hole: Uint8Array;
+  private readonly view: PlaneView;
+  private readonly cells: CellShifts;
+  private readonly cellGroups: Float64Array;
+
+  constructor(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: CellShifts) {
+    this.image = image;
+    this.hole = hole;
+    this.view = view;
+    this.cells = cells;
+    this.cellGroups = Float64Array.from(cells.dx, (dx, i) => groupOf(dx, cells.dy[i]!));
+  }
+
+  groupAt(x: number, y: number): number {
+    const { cells } = this;
+    const at = applyHomography(this.view.toView, x + 0.5, y + 0.5);
     const cx = Math.max(0, Math.min(cells.width - 1, Math.floor(at.x / cells.factor)));
     const cy = Math.max(0, Math.min(cells.height - 1, Math.floor(at.y / cells.factor)));
-    return cellGroups[cy * cells.width + cx]!;
-  };
-  const sample: Sources['sample'] = (group, x, y, out) => {
+    return this.cellGroups[cy * cells.width + cx]!;
+  }
+
+  sourceOf(x: number, y: number): { x: number; y: number } {
+    const { toView, toPicture } = this.view;
+    const here = applyHomography(toView, x + 0.5, y + 0.5);
+    const { dx, dy } = shiftOf(this.groupAt(x, y));
+    return applyHomography(toPicture, here.x + dx, here.y + dy);
+  }
+
+  sample(group: number, x: number, y: number, out: Float32Array): boolean {
+    const { width, height, data } = this.image;
+    const { toView, toPicture } = this.view;
     const { dx, dy } = shiftOf(group);
     const here = applyHomography(toView, x + 0.5, y + 0.5);
     const middle = applyHomography(toPicture, here.x + dx, here.y + dy);
     if (!(middle.x >= 0 && middle.y >= 0 && middle.x < width && middle.y < height)) return false;
-    if (hole[Math.floor(middle.y) * width + Math.floor(middle.x)] !== 0) return false;
+    if (this.hole[Math.floor(middle.y) * width + Math.floor(middle.x)] !== 0) return false;
     const enlarged = Math.abs(areaScaleAt(toView, x + 0.5, y + 0.5) * areaScaleAt(toPicture, here.x + dx, here.y + dy));
     const steps = samplesAlong(enlarged);
     out.fill(0);
@@ -227,28 +254,20 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
       }
     }
     return true;
-  };
-  return {
-    largestBlock: LARGEST_BLOCK,
-    groupAt,
-    sourceOf(x, y) {
-      const here = applyHomography(toView, x + 0.5, y + 0.5);
-      const { dx, dy } = shiftOf(groupAt(x, y));
-      return applyHomography(toPicture, here.x + dx, here.y + dy);
-    },
-    sample,
-    copy(part, box, out) {
-      const colour = new Float32Array(3);
-      for (let y = box.y; y < box.y + box.height; y++) {
-        for (let x = box.x; x < box.x + box.width; x++) {
-          if (!part[y * width + x]) continue;
-          // A pixel whose source is no place to copy from, by a trifle, shows what its neighbour does.
-          sample(groupAt(x, y), x, y, colour);
-          const to = 4 * ((y - box.y) * box.width + x - box.x);
-          for (let c = 0; c < 3; c++) out[to + c] = colour[c]!;
-          out[to + 3] = 255;
-        }
+  }
+
+  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void {
+    const { width } = this.image;
+    const colour = new Float32Array(3);
+    for (let y = box.y; y < box.y + box.height; y++) {
+      for (let x = box.x; x < box.x + box.width; x++) {
+        if (!part[y * width + x]) continue;
+        // A pixel whose source is no place to copy from, by a trifle, shows what its neighbour does.
+        this.sample(this.groupAt(x, y), x, y, colour);
+        const to = 4 * ((y - box.y) * box.width + x - box.x);
+        for (let c = 0; c < 3; c++) out[to + c] = colour[c]!;
+        out[to + 3] = 255;
       }
-    },
-  };
+    }
+  }
 }

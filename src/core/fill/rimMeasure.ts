@@ -21,41 +21,59 @@ const UNSEEN = 1;
  * rebuilt.
  */
 export function measureRim(image: RasterImage, hole: Uint8Array, box: Rect, rebuilt: RasterImage): RimMeasures {
-  const { width, height } = image;
+  const shown: Shown = { image, hole, box, rebuilt };
   const window = intersect(inflate(box, 1), wholeOf(image));
-  let [across, beside, count] = [0, 0, 0];
-  const at = (x: number, y: number): number =>
-    hole[y * width + x]
-      ? lumaAt(rebuilt.data, 4 * ((y - box.y) * box.width + x - box.x))
-      : lumaAt(image.data, 4 * (y * width + x));
-  const isIn = (x: number, y: number): boolean => x >= 0 && y >= 0 && x < width && y < height;
-  /** From the known pixel (x, y), the last before the rim. */
-  const compare = (x: number, y: number, dx: number, dy: number): void => {
-    const [u, v] = [x + ACROSS_PX * dx, y + ACROSS_PX * dy];
-    const [near, far] = [BESIDE_PX - ACROSS_PX, BESIDE_PX];
-    const [p, q] = [x - far * dx, y - far * dy];
-    if (!isIn(u, v) || !hole[v * width + u] || !isIn(p, q) || hole[q * width + p]) return;
-    const [r, s] = [x - near * dx, y - near * dy];
-    if (hole[s * width + r]) return;
-    across += Math.abs(at(u, v) - at(x, y));
-    beside += Math.abs(at(r, s) - at(p, q));
-    count++;
-  };
-  for (let y = window.y; y < window.y + window.height; y++) {
-    for (let x = window.x; x < window.x + window.width; x++) {
-      if (hole[y * width + x]) continue;
-      for (const [dx, dy] of DIRECTIONS) {
-        if (isIn(x + dx, y + dy) && hole[(y + dy) * width + x + dx]) compare(x, y, dx, dy);
-      }
-    }
-  }
+  const sums: RimSums = { across: 0, beside: 0, count: 0 };
+  for (let y = window.y; y < window.y + window.height; y++) addRow(shown, window.x, window.x + window.width, y, sums);
+  const { across, beside, count } = sums;
   if (count === 0) return { rimError: 0 };
   return { rimError: Math.log((across / count + UNSEEN) / (beside / count + UNSEEN)) };
 }
 
-const DIRECTIONS = [
-  [1, 0],
-  [-1, 0],
-  [0, 1],
-  [0, -1],
-] as const;
+/** A rebuilt place in its picture. */
+interface Shown {
+  image: RasterImage;
+  hole: Uint8Array;
+  box: Rect;
+  rebuilt: RasterImage;
+}
+
+interface RimSums {
+  across: number;
+  beside: number;
+  count: number;
+}
+
+function addRow(shown: Shown, from: number, to: number, y: number, sums: RimSums): void {
+  const { image, hole } = shown;
+  const { width, height } = image;
+  const row = y * width;
+  for (let x = from; x < to; x++) {
+    if (hole[row + x] !== 0) continue;
+    if (x + 1 < width && hole[row + x + 1] !== 0) compare(shown, x, y, 1, 0, sums);
+    if (x > 0 && hole[row + x - 1] !== 0) compare(shown, x, y, -1, 0, sums);
+    if (y + 1 < height && hole[row + x + width] !== 0) compare(shown, x, y, 0, 1, sums);
+    if (y > 0 && hole[row + x - width] !== 0) compare(shown, x, y, 0, -1, sums);
+  }
+}
+
+/** From the known pixel (x, y), the last before the rim, which lies in the direction (dx, dy). */
+function compare(shown: Shown, x: number, y: number, dx: number, dy: number, sums: RimSums): void {
+  const { image, hole } = shown;
+  const { width, height } = image;
+  const [u, v] = [x + ACROSS_PX * dx, y + ACROSS_PX * dy];
+  const [near, far] = [BESIDE_PX - ACROSS_PX, BESIDE_PX];
+  const [p, q] = [x - far * dx, y - far * dy];
+  if (u < 0 || v < 0 || u >= width || v >= height || !hole[v * width + u]) return;
+  if (p < 0 || q < 0 || p >= width || q >= height || hole[q * width + p]) return;
+  const [r, s] = [x - near * dx, y - near * dy];
+  if (hole[s * width + r]) return;
+  sums.across += Math.abs(lumaOf(shown, u, v) - lumaOf(shown, x, y));
+  sums.beside += Math.abs(lumaOf(shown, r, s) - lumaOf(shown, p, q));
+  sums.count++;
+}
+
+function lumaOf({ image, hole, box, rebuilt }: Shown, x: number, y: number): number {
+  const at = y * image.width + x;
+  return hole[at] ? lumaAt(rebuilt.data, 4 * ((y - box.y) * box.width + x - box.x)) : lumaAt(image.data, 4 * at);
+}

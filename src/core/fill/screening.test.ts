@@ -18,7 +18,7 @@ function screened(): Screening {
 
 test('tone differences fade slowly in smooth areas, grain or not, and soon in lively ones', () => {
   const screening = screened();
-  const fadesOver = (x: number): number => 1 / Math.sqrt(screening(x, 40));
+  const fadesOver = (x: number): number => 1 / Math.sqrt(screening.at(x, 40));
   expect(fadesOver(30)).toBeGreaterThan(150);
   expect(fadesOver(170)).toBeCloseTo(1 / Math.sqrt(0.004), 0);
 });

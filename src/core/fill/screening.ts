@@ -1,6 +1,6 @@
 import { blurPlane } from '../image/boxBlur.ts';
 import { lumaAt } from '../image/luma.ts';
-import { STRONGEST_SCREENING, type CopiedPart, type Screening } from './seamSystem.ts';
+import { Screening, STRONGEST_SCREENING, type CopiedPart } from './seamSystem.ts';
 
 /** Where nothing would hide a step, it fades over up to so many times as far. */
 const FARTHER = 16;
@@ -45,5 +45,5 @@ export function screeningOf({ image, part, box }: CopiedPart, out: Uint8ClampedA
     const around = share[i]! > 0 ? value / share[i]! : 0;
     return STRONGEST_SCREENING * Math.max(1 / FARTHER ** 2, Math.min(1, (around / LIVELY_RISE) ** 2));
   });
-  return (x, y) => pull[Math.floor((y - box.y) / SQUARE_PX) * width + Math.floor((x - box.x) / SQUARE_PX)]!;
+  return new Screening(box, SQUARE_PX, pull);
 }

@@ -1,6 +1,7 @@
 import { lumaAt } from '../image/luma.ts';
 import { inflate, intersect, wholeOf } from '../image/rect.ts';
 import type { CopiedPart } from './seamSystem.ts';
+import type { Sources } from './sources.ts';
 
 /** How much of what is seen to change from pixel to pixel in a rebuilt place is seams. */
 export interface SeamMeasures {
@@ -29,25 +30,7 @@ export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamS
   const window = intersect(inflate(copied.box, 1), wholeOf(image));
   const right = window.x + window.width - 1;
   const bottom = window.y + window.height - 1;
-  const [here, there] = [new Float32Array(3), new Float32Array(3)];
-  /** How far a step is from that which the place a group is copied from has between the same pixels. */
-  const beyond = (step: number, group: number, x: number, y: number, u: number, v: number): number =>
-    group >= KNOWN || !sources.sample(group, x, y, here) || !sources.sample(group, u, v, there)
-      ? Infinity
-      : Math.abs(step - lumaAt(there, 0) + lumaAt(here, 0));
   const sums = { excess: 0, variation: 0 };
-  /** Pixel (x, y), `i`-th of its row, beside (u, v), `j`-th of its. */
-  const compare = (row: Row, i: number, x: number, y: number, other: Row, j: number, u: number, v: number): void => {
-    const [a, b] = [row.groups[i]!, other.groups[j]!];
-    if (a >= KNOWN && b >= KNOWN) return;
-    // What is not known yet, and not of this part, is compared when it is there.
-    if (a === UNKNOWN || b === UNKNOWN) return;
-    const step = other.luma[j]! - row.luma[i]!;
-    sums.variation += Math.abs(step);
-    if (a === b) return;
-    const excess = Math.min(beyond(step, a, x, y, u, v), beyond(step, b, x, y, u, v));
-    if (Number.isFinite(excess)) sums.excess += excess;
-  };
   const row = rowOf(window.width);
   const below = rowOf(window.width);
   const stride = Math.ceil((window.width * window.height) / PIXELS_LOOKED_AT);
@@ -56,12 +39,45 @@ export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamS
     if (y < bottom) readRow(copied, made, window.x, y + 1, below);
     for (let i = 0; i < window.width; i++) {
       const x = window.x + i;
-      if (x < right) compare(row, i, x, y, row, i + 1, x + 1, y);
-      if (y < bottom) compare(row, i, x, y, below, i, x, y + 1);
+      if (x < right) compare(sources, row, i, x, y, row, i + 1, x + 1, y, sums);
+      if (y < bottom) compare(sources, row, i, x, y, below, i, x, y + 1, sums);
     }
   }
   return sums;
 }
+
+/** Pixel (x, y), `i`-th of its row, beside (u, v), `j`-th of its. */
+function compare(
+  sources: Sources,
+  row: Row,
+  i: number,
+  x: number,
+  y: number,
+  other: Row,
+  j: number,
+  u: number,
+  v: number,
+  sums: SeamSums,
+): void {
+  const [a, b] = [row.groups[i]!, other.groups[j]!];
+  if (a >= KNOWN && b >= KNOWN) return;
+  // What is not known yet, and not of this part, is compared when it is there.
+  if (a === UNKNOWN || b === UNKNOWN) return;
+  const step = other.luma[j]! - row.luma[i]!;
+  sums.variation += Math.abs(step);
+  if (a === b) return;
+  const excess = Math.min(beyond(sources, step, a, x, y, u, v), beyond(sources, step, b, x, y, u, v));
+  if (Number.isFinite(excess)) sums.excess += excess;
+}
+
+/** How far a step is from that which the place a group is copied from has between the same pixels. */
+function beyond(sources: Sources, step: number, group: number, x: number, y: number, u: number, v: number): number {
+  if (group >= KNOWN || !sources.sample(group, x, y, here) || !sources.sample(group, u, v, there)) return Infinity;
+  return Math.abs(step - lumaAt(there, 0) + lumaAt(here, 0));
+}
+
+const here = new Float32Array(3);
+const there = new Float32Array(3);
 
 /** In place of a group, above all of them: known, or not known yet. */
 const KNOWN = Number.MAX_VALUE;

@@ -51,8 +51,27 @@ export function copiedPart(copied: Omit<CopiedPart, 'groups'>): CopiedPart {
 /** How strongly corrections are pulled to zero per pixel in lively texture: they fade over some 1/sqrt(.004) px. */
 export const STRONGEST_SCREENING = 0.004;
 
-/** How strongly the correction is pulled to zero at a pixel (x, y of the region). */
-export type Screening = (x: number, y: number) => number;
+/** How strongly the correction is pulled to zero: a value for each square of a box. */
+export class Screening {
+  private readonly box: Rect;
+  private readonly side: number;
+  private readonly pull: Float32Array;
+  private readonly width: number;
+
+  /** `pull` has one value a square of `side` px, row by row from the box's corner; of one value alone, that everywhere. */
+  constructor(box: Rect, side: number, pull: Float32Array) {
+    this.box = box;
+    this.side = pull.length === 1 ? Infinity : side;
+    this.pull = pull;
+    this.width = Math.ceil(box.width / this.side);
+  }
+
+  /** At pixel (x, y) of the region. */
+  at(x: number, y: number): number {
+    const { box, side } = this;
+    return this.pull[Math.floor((y - box.y) / side) * this.width + Math.floor((x - box.x) / side)]!;
+  }
+}
 
 /** Square blocks of pixels that share one unknown of the correction, lined up with the region's origin. */
 export interface Blocks {
@@ -91,32 +110,105 @@ export interface SeamSystem {
 
 /** Sets up the system; `screening` is how strongly the solution is held back at each pixel. */
 export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screening): SeamSystem {
-  const { image, unknown, part, box, sources } = copied;
-  const { side, top, width, height, columns } = blocks;
-  const n = width * height;
-  const system = {
-    width,
-    height,
-    right: new Float32Array(n),
-    down: new Float32Array(n),
-    extra: new Float32Array(n),
-  };
-  const { right, down, extra } = system;
-  const rightSides = new Float32Array(n * LANES);
-  const { data } = image;
-  const blockGroups = groupsOfBlocks(copied, blocks);
+  const maker = new SystemMaker(copied, blocks, screening);
+  const { box } = copied;
+  for (let y = box.y; y < box.y + box.height; y++) maker.addRow(y);
+  maker.closeRim();
+  return maker;
+}
+
+/** Numbers for every two neighbours of which the second is known: block, (x, y), (u, v). */
+const RIM = 5;
+
+class SystemMaker implements SeamSystem {
+  readonly system: GridSystem;
+  readonly rightSides: Float32Array;
+  readonly blockGroups: Float64Array;
+  private readonly copied: CopiedPart;
+  private readonly blocks: Blocks;
+  private readonly screening: Screening;
   // Between centres of blocks lie `side` pixels, from a centre to the known pixel beside the block half as many.
-  const inner = 1 / side;
-  const outer = 2 / (side + 1);
-  const here = new Float32Array(3);
-  const there = new Float32Array(3);
-  const beside = new Float32Array(3);
-  const besideThere = new Float32Array(3);
+  private readonly inner: number;
+  private readonly outer: number;
+  private readonly here = new Float32Array(3);
+  private readonly there = new Float32Array(3);
+  private readonly beside = new Float32Array(3);
+  private readonly besideThere = new Float32Array(3);
+  private readonly squares: number;
+  /** Of each square the sum of its rim's steps in three channels, and how many there are. */
+  private readonly sums: Float32Array;
+  private readonly rim: number[] = [];
+
+  constructor(copied: CopiedPart, blocks: Blocks, screening: Screening) {
+    const { box } = copied;
+    const { width, height, side } = blocks;
+    const n = width * height;
+    this.copied = copied;
+    this.blocks = blocks;
+    this.screening = screening;
+    this.system = {
+      width,
+      height,
+      right: new Float32Array(n),
+      down: new Float32Array(n),
+      extra: new Float32Array(n),
+    };
+    this.rightSides = new Float32Array(n * LANES);
+    this.blockGroups = groupsOfBlocks(copied, blocks);
+    this.inner = 1 / side;
+    this.outer = 2 / (side + 1);
+    this.squares = Math.ceil(box.width / AROUND_PX) + 1;
+    this.sums = new Float32Array(4 * this.squares * (Math.ceil(box.height / AROUND_PX) + 1));
+  }
+
+  addRow(y: number): void {
+    const { image, unknown, part, box } = this.copied;
+    const { side, top, width, columns } = this.blocks;
+    const { right, down, extra } = this.system;
+    const { inner } = this;
+    const right0 = box.x + box.width - 1;
+    const bottom = box.y + box.height - 1;
+    const blockRow = (Math.floor(y / side) - top) * width;
+    const blockBelow = (Math.floor((y + 1) / side) - top) * width;
+    for (let x = box.x; x <= right0; x++) {
+      const p = y * image.width + x;
+      if (!part[p]) continue;
+      const column = columns[x - box.x]!;
+      const i = blockRow + column;
+      extra[i]! += this.screening.at(x, y);
+      if (x < right0 && part[p + 1]) {
+        const j = blockRow + columns[x + 1 - box.x]!;
+        if (i !== j) {
+          right[i]! += inner;
+          this.joinParts(i, j, x, y, x + 1, y);
+        }
+      } else if (x + 1 < image.width && unknown[p + 1] === 0) this.meetKnown(i, x, y, x + 1, y);
+      if (y < bottom && part[p + image.width]) {
+        const j = blockBelow + column;
+        if (i !== j) {
+          down[i]! += inner;
+          this.joinParts(i, j, x, y, x, y + 1);
+        }
+      } else if (y + 1 < image.height && unknown[p + image.width] === 0) this.meetKnown(i, x, y, x, y + 1);
+      if (x > 0 && unknown[p - 1] === 0) this.meetKnown(i, x, y, x - 1, y);
+      if (y > 0 && unknown[p - image.width] === 0) this.meetKnown(i, x, y, x, y - 1);
+    }
+  }
+
+  /** Joins the part to what is known beside it, when all rows are added. */
+  closeRim(): void {
+    const { rim } = this;
+    for (let k = 0; k < rim.length; k += RIM) {
+      this.joinKnown(rim[k]!, rim[k + 1]!, rim[k + 2]!, rim[k + 3]!, rim[k + 4]!);
+    }
+  }
 
   /** Pixel (x, y) of block i beside (u, v) of block j: copied from places that lie apart, with a step between them. */
-  const joinParts = (i: number, j: number, x: number, y: number, u: number, v: number): void => {
-    const own = blockGroups[i]!;
-    const other = blockGroups[j]!;
+  private joinParts(i: number, j: number, x: number, y: number, u: number, v: number): void {
+    const { rightSides, here, there, beside, besideThere, inner } = this;
+    const { sources } = this.copied;
+    const own = this.blockGroups[i]!;
+    const other = this.blockGroups[j]!;
     if (own === other) return;
     if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
@@ -125,79 +217,49 @@ export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screen
       rightSides[LANES * i + c]! += rise;
       rightSides[LANES * j + c]! -= rise;
     }
-  };
-  const squares = Math.ceil(box.width / AROUND_PX) + 1;
-  const squareAt = (x: number, y: number): number =>
-    4 * (Math.floor((y - box.y) / AROUND_PX) * squares + Math.floor((x - box.x) / AROUND_PX));
-  /** Of each square the sum of its rim's steps in three channels, and how many there are. */
-  const sums = new Float32Array(4 * squares * (Math.ceil(box.height / AROUND_PX) + 1));
+  }
+
+  private squareAt(x: number, y: number): number {
+    const { box } = this.copied;
+    return 4 * (Math.floor((y - box.y) / AROUND_PX) * this.squares + Math.floor((x - box.x) / AROUND_PX));
+  }
+
   /** The step, in `here`, from block i to the known pixel (u, v) beside it; false where it can't be told. */
-  const stepToKnown = (i: number, u: number, v: number): boolean => {
-    if (!sources.sample(blockGroups[i]!, u, v, beside)) return false;
+  private stepToKnown(i: number, u: number, v: number): boolean {
+    const { here, beside } = this;
+    const { image, sources } = this.copied;
+    if (!sources.sample(this.blockGroups[i]!, u, v, beside)) return false;
     const q = 4 * (v * image.width + u);
-    for (let c = 0; c < 3; c++) here[c] = data[q + c]! - beside[c]!;
+    for (let c = 0; c < 3; c++) here[c] = image.data[q + c]! - beside[c]!;
     return true;
-  };
-  const addStep = (i: number, x: number, y: number, u: number, v: number): void => {
-    if (!stepToKnown(i, u, v)) return;
-    const at = squareAt(x, y);
-    for (let c = 0; c < 3; c++) sums[at + c]! += here[c]!;
-    sums[at + 3]! += 1;
-  };
+  }
+
+  private meetKnown(i: number, x: number, y: number, u: number, v: number): void {
+    this.rim.push(i, x, y, u, v);
+    if (!this.stepToKnown(i, u, v)) return;
+    const at = this.squareAt(x, y);
+    for (let c = 0; c < 3; c++) this.sums[at + c]! += this.here[c]!;
+    this.sums[at + 3]! += 1;
+  }
+
   /** Pixel (x, y) of block i beside the known pixel (u, v). */
-  const joinKnown = (i: number, x: number, y: number, u: number, v: number): void => {
-    if (!stepToKnown(i, u, v)) return;
-    const at = squareAt(x, y);
+  private joinKnown(i: number, x: number, y: number, u: number, v: number): void {
+    if (!this.stepToKnown(i, u, v)) return;
+    const { here, sums, outer, rightSides } = this;
+    const { isThing } = this.copied;
+    const at = this.squareAt(x, y);
     let [step, apart] = [0, 0];
     for (let c = 0; c < 3; c++) {
       step = Math.max(step, Math.abs(here[c]!));
       apart = Math.max(apart, Math.abs(here[c]! - sums[at + c]! / sums[at + 3]!));
     }
-    const lively = copied.isThing ? 0 : screening(x, y) / STRONGEST_SCREENING;
+    const lively = isThing ? 0 : this.screening.at(x, y) / STRONGEST_SCREENING;
     const strangeness = lively * apart + (1 - lively) * step;
-    const open = copied.isThing ? LEFT_OPEN_BY_THING : LEFT_OPEN;
+    const open = isThing ? LEFT_OPEN_BY_THING : LEFT_OPEN;
     const hold = outer * Math.max(0, Math.min(1, 2 - (2 * strangeness) / open));
-    extra[i]! += hold;
+    this.system.extra[i]! += hold;
     for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += hold * limited(here[c]!, LARGEST_STEP_AT_RIM);
-  };
-
-  const right0 = box.x + box.width - 1;
-  const bottom = box.y + box.height - 1;
-  /** Five numbers for every two neighbours of which the second is known: block, (x, y), (u, v). */
-  const rim: number[] = [];
-  const meetKnown = (i: number, x: number, y: number, u: number, v: number): void => {
-    rim.push(i, x, y, u, v);
-    addStep(i, x, y, u, v);
-  };
-  for (let y = box.y; y <= bottom; y++) {
-    const blockRow = (Math.floor(y / side) - top) * width;
-    const blockBelow = (Math.floor((y + 1) / side) - top) * width;
-    for (let x = box.x; x <= right0; x++) {
-      const p = y * image.width + x;
-      if (!part[p]) continue;
-      const column = columns[x - box.x]!;
-      const i = blockRow + column;
-      extra[i]! += screening(x, y);
-      if (x < right0 && part[p + 1]) {
-        const j = blockRow + columns[x + 1 - box.x]!;
-        if (i !== j) {
-          right[i]! += inner;
-          joinParts(i, j, x, y, x + 1, y);
-        }
-      } else if (x + 1 < image.width && unknown[p + 1] === 0) meetKnown(i, x, y, x + 1, y);
-      if (y < bottom && part[p + image.width]) {
-        const j = blockBelow + column;
-        if (i !== j) {
-          down[i]! += inner;
-          joinParts(i, j, x, y, x, y + 1);
-        }
-      } else if (y + 1 < image.height && unknown[p + image.width] === 0) meetKnown(i, x, y, x, y + 1);
-      if (x > 0 && unknown[p - 1] === 0) meetKnown(i, x, y, x - 1, y);
-      if (y > 0 && unknown[p - image.width] === 0) meetKnown(i, x, y, x, y - 1);
-    }
   }
-  for (let k = 0; k < rim.length; k += 5) joinKnown(rim[k]!, rim[k + 1]!, rim[k + 2]!, rim[k + 3]!, rim[k + 4]!);
-  return { system, rightSides, blockGroups };
 }
 
 /** The majority of each block's pixels, by pairing off unlike ones. */

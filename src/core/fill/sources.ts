@@ -50,35 +50,68 @@ export function shiftedSources(
   origin: { x: number; y: number },
   largestBlock: number,
 ): Sources {
-  const { width, data } = image;
-  const { factor } = cells;
-  const shift = cells.dx.map((dx, i) => cells.dy[i]! * width + dx);
-  const groupAt = (x: number, y: number): number =>
-    shift[Math.floor((y - origin.y) / factor) * cells.width + Math.floor((x - origin.x) / factor)]!;
-  return {
-    largestBlock,
-    groupAt,
-    sourceOf(x, y) {
-      const from = y * width + x + groupAt(x, y);
-      return { x: from % width, y: Math.floor(from / width) };
-    },
-    sample(group, x, y, out) {
-      const from = y * width + x + group;
-      if (hole[from] !== 0) return false;
-      for (let c = 0; c < 3; c++) out[c] = data[4 * from + c]!;
-      return true;
-    },
-    copy(part, box, out) {
-      const from = new Uint32Array(data.buffer, data.byteOffset, data.length / 4);
-      const to = new Uint32Array(out.buffer, out.byteOffset, out.length / 4);
-      for (let y = box.y; y < box.y + box.height; y++) {
-        const row = y * width;
-        const cellRow = Math.floor((y - origin.y) / factor) * cells.width;
-        const target = (y - box.y) * box.width - box.x;
-        for (let x = box.x; x < box.x + box.width; x++) {
-          if (part[row + x]) to[target + x] = from[row + x + shift[cellRow + Math.floor((x - origin.x) / factor)]!]!;
-        }
-      }
-    },
-  };
+  return new ShiftedSources(image, hole, cells, origin, largestBlock);
+}
+
+class ShiftedSources implements Sources {
+  readonly largestBlock: number;
+  private readonly data: Uint8ClampedArray;
+  private readonly width: number;
+  private readonly hole: Uint8Array;
+  private readonly origin: { x: number; y: number };
+  private readonly factor: number;
+  private readonly cellsAcross: number;
+  /** What is added to a pixel's index to reach where it is copied from, for each cell. */
+  private readonly shift: Int32Array;
+
+  constructor(
+    { data, width }: RasterImage,
+    hole: Uint8Array,
+    cells: CellShifts,
+    origin: { x: number; y: number },
+    largestBlock: number,
+  ) {
+    this.largestBlock = largestBlock;
+    this.data = data;
+    this.width = width;
+    this.hole = hole;
+    this.origin = origin;
+    this.factor = cells.factor;
+    this.cellsAcross = cells.width;
+    this.shift = cells.dx.map((dx, i) => cells.dy[i]! * width + dx);
+  }
+
+  groupAt(x: number, y: number): number {
+    const { origin, factor } = this;
+    return this.shift[Math.floor((y - origin.y) / factor) * this.cellsAcross + Math.floor((x - origin.x) / factor)]!;
+  }
+
+  sourceOf(x: number, y: number): { x: number; y: number } {
+    const from = y * this.width + x + this.groupAt(x, y);
+    return { x: from % this.width, y: Math.floor(from / this.width) };
+  }
+
+  sample(group: number, x: number, y: number, out: Float32Array): boolean {
+    const { data, hole, width } = this;
+    const from = y * width + x + group;
+    if (hole[from] !== 0) return false;
+    for (let c = 0; c < 3; c++) out[c] = data[4 * from + c]!;
+    return true;
+  }
+
+  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void {
+    const from = new Uint32Array(this.data.buffer, this.data.byteOffset, this.data.length / 4);
+    const to = new Uint32Array(out.buffer, out.byteOffset, out.length / 4);
+    for (let y = box.y; y < box.y + box.height; y++) this.copyRow(part, box, y, from, to);
+  }
+
+  private copyRow(part: Uint8Array, box: Rect, y: number, from: Uint32Array, to: Uint32Array): void {
+    const { width, origin, factor, shift } = this;
+    const row = y * width;
+    const cellRow = Math.floor((y - origin.y) / factor) * this.cellsAcross;
+    const target = (y - box.y) * box.width - box.x;
+    for (let x = box.x; x < box.x + box.width; x++) {
+      if (part[row + x]) to[target + x] = from[row + x + shift[cellRow + Math.floor((x - origin.x) / factor)]!]!;
+    }
+  }
 }

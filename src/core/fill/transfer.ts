@@ -5,11 +5,11 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { screeningOf } from './screening.ts';
 import {
   blocksOf,
+  Screening,
   seamSystem,
   STRONGEST_SCREENING,
   type Blocks,
   type CopiedPart,
-  type Screening,
   type SeamSystem,
 } from './seamSystem.ts';
 
@@ -28,7 +28,9 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
   const { box, sources } = copied;
   const blocks = blocksOf(box, blockSide(box, sources.largestBlock));
   // A thing keeps its tone: what its repeats differ by must not add up.
-  const screening: Screening = copied.isThing ? () => STRONGEST_SCREENING : screeningOf(copied, out);
+  const screening = copied.isThing
+    ? new Screening(box, 1, new Float32Array([STRONGEST_SCREENING]))
+    : screeningOf(copied, out);
   const seams = seamSystem(copied, blocks, screening);
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8);

@@ -20,39 +20,113 @@ const ORPHAN = -3;
  * @param terminals what binds a node to the source (above 0) or the sink (below 0); used up
  */
 export function minimumCut(neighbours: Int32Array, capacities: Float32Array, terminals: Float32Array): Uint8Array {
-  const count = terminals.length;
-  const tree = new Uint8Array(count);
-  const parent = new Int8Array(count).fill(NONE);
-  const distance = new Int32Array(count);
-  const stamp = new Int32Array(count);
-  const isActive = new Uint8Array(count);
-  // A ring of active nodes: none is in it twice.
-  const queue = new Int32Array(count + 1);
-  let [head, tail] = [0, 0];
-  const orphans: number[] = [];
-  let time = 0;
+  const trees = new SearchTrees(neighbours, capacities, terminals);
+  trees.grow();
+  return trees.tree.map((side) => (side === SOURCE ? 1 : 0));
+}
 
-  const activate = (node: number): void => {
+/** A class, since code made for closures is thrown away with them, and made anew at the next of hundreds of cuts. */
+class SearchTrees {
+  readonly tree: Uint8Array;
+  private readonly neighbours: Int32Array;
+  private readonly capacities: Float32Array;
+  private readonly terminals: Float32Array;
+  private readonly parent: Int8Array;
+  private readonly distance: Int32Array;
+  private readonly stamp: Int32Array;
+  private readonly isActive: Uint8Array;
+  /** A ring of active nodes: none is in it twice. */
+  private readonly queue: Int32Array;
+  private head = 0;
+  private tail = 0;
+  private readonly orphans: number[] = [];
+  private time = 0;
+
+  constructor(neighbours: Int32Array, capacities: Float32Array, terminals: Float32Array) {
+    const count = terminals.length;
+    this.neighbours = neighbours;
+    this.capacities = capacities;
+    this.terminals = terminals;
+    this.tree = new Uint8Array(count);
+    this.parent = new Int8Array(count).fill(NONE);
+    this.distance = new Int32Array(count);
+    this.stamp = new Int32Array(count);
+    this.isActive = new Uint8Array(count);
+    this.queue = new Int32Array(count + 1);
+    for (let node = 0; node < count; node++) {
+      if (terminals[node] === 0) continue;
+      this.tree[node] = terminals[node]! > 0 ? SOURCE : SINK;
+      this.parent[node] = TERMINAL;
+      this.distance[node] = 1;
+      this.activate(node);
+    }
+  }
+
+  private activate(node: number): void {
+    const { isActive, queue } = this;
     if (isActive[node]) return;
     isActive[node] = 1;
-    queue[tail] = node;
-    tail = tail === count ? 0 : tail + 1;
-  };
-  for (let node = 0; node < count; node++) {
-    if (terminals[node] === 0) continue;
-    tree[node] = terminals[node]! > 0 ? SOURCE : SINK;
-    parent[node] = TERMINAL;
-    distance[node] = 1;
-    activate(node);
+    queue[this.tail] = node;
+    this.tail = this.next(this.tail);
+  }
+
+  private next(place: number): number {
+    return place + 1 === this.queue.length ? 0 : place + 1;
+  }
+
+  /** Until no way is left between the terminals. */
+  grow(): void {
+    const { tree, neighbours, parent, distance, stamp, isActive, queue, orphans } = this;
+    while (this.head !== this.tail) {
+      const node = queue[this.head]!;
+      if (tree[node] === FREE) {
+        isActive[node] = 0;
+        this.head = this.next(this.head);
+        continue;
+      }
+      const side = tree[node]!;
+      let met = NONE;
+      for (let k = 0; k < ARCS; k++) {
+        const other = neighbours[ARCS * node + k]!;
+        if (other < 0 || !(this.towards(node, k, side) > 0)) continue;
+        if (tree[other] === FREE) {
+          tree[other] = side;
+          parent[other] = k ^ 1;
+          distance[other] = distance[node]! + 1;
+          stamp[other] = stamp[node]!;
+          this.activate(other);
+        } else if (tree[other] !== side) {
+          met = k;
+          break;
+        } else if (stamp[other]! <= stamp[node]! && distance[other]! > distance[node]! + 1) {
+          // A shorter way to the terminal keeps later walks short.
+          parent[other] = k ^ 1;
+          distance[other] = distance[node]! + 1;
+          stamp[other] = stamp[node]!;
+        }
+      }
+      if (met === NONE) {
+        isActive[node] = 0;
+        this.head = this.next(this.head);
+        continue;
+      }
+      this.time++;
+      this.augment(node, met);
+      // Those made on the way join the end of the list.
+      for (const orphan of orphans) this.adopt(orphan);
+      orphans.length = 0;
+    }
   }
 
   /** Capacity left along the tree between a node and the other end of its arc `k`, in the direction of the flow. */
-  const towards = (node: number, k: number, side: number): number => {
+  private towards(node: number, k: number, side: number): number {
+    const { neighbours, capacities } = this;
     const at = ARCS * node + k;
     return side === SOURCE ? capacities[at]! : capacities[ARCS * neighbours[at]! + (k ^ 1)]!;
-  };
+  }
 
-  const augment = (node: number, k: number): void => {
+  private augment(node: number, k: number): void {
+    const { tree, neighbours, capacities, terminals, parent, orphans } = this;
     const other = neighbours[ARCS * node + k]!;
     const [top, bottom] = tree[node] === SOURCE ? [node, other] : [other, node];
     const middle = tree[node] === SOURCE ? ARCS * node + k : ARCS * other + (k ^ 1);
@@ -102,10 +176,11 @@ export function minimumCut(neighbours: Int32Array, capacities: Float32Array, ter
       parent[at] = ORPHAN;
       orphans.push(at);
     }
-  };
+  }
 
   /** How far a node is from its tree's terminal; -1 where its way there is broken. Marks the way, so that it is walked once. */
-  const rootDistance = (node: number): number => {
+  private rootDistance(node: number): number {
+    const { neighbours, parent, distance, stamp, time } = this;
     let total = 0;
     let at = node;
     while (stamp[at] !== time) {
@@ -127,9 +202,10 @@ export function minimumCut(neighbours: Int32Array, capacities: Float32Array, ter
       distance[walk] = left--;
     }
     return total;
-  };
+  }
 
-  const adopt = (node: number): void => {
+  private adopt(node: number): void {
+    const { tree, neighbours, capacities, parent, distance, stamp, orphans, time } = this;
     const side = tree[node]!;
     let [best, bestDistance] = [NONE, Infinity];
     for (let k = 0; k < ARCS; k++) {
@@ -138,7 +214,7 @@ export function minimumCut(neighbours: Int32Array, capacities: Float32Array, ter
       // From the parent to the child for the source's tree, from the child to the parent for the sink's.
       const open = side === SOURCE ? capacities[ARCS * other + (k ^ 1)]! : capacities[ARCS * node + k]!;
       if (!(open > 0)) continue;
-      const reached = rootDistance(other);
+      const reached = this.rootDistance(other);
       if (reached >= 0 && reached < bestDistance) [best, bestDistance] = [k, reached];
     }
     if (best !== NONE) {
@@ -151,7 +227,7 @@ export function minimumCut(neighbours: Int32Array, capacities: Float32Array, ter
       const other = neighbours[ARCS * node + k]!;
       if (other < 0 || tree[other] !== side) continue;
       const open = side === SOURCE ? capacities[ARCS * other + (k ^ 1)]! : capacities[ARCS * node + k]!;
-      if (open > 0) activate(other);
+      if (open > 0) this.activate(other);
       if (parent[other] === (k ^ 1)) {
         parent[other] = ORPHAN;
         orphans.push(other);
@@ -159,48 +235,5 @@ export function minimumCut(neighbours: Int32Array, capacities: Float32Array, ter
     }
     tree[node] = FREE;
     parent[node] = NONE;
-  };
-
-  while (head !== tail) {
-    const node = queue[head]!;
-    if (tree[node] === FREE) {
-      isActive[node] = 0;
-      head = head === count ? 0 : head + 1;
-      continue;
-    }
-    const side = tree[node]!;
-    let met = NONE;
-    for (let k = 0; k < ARCS; k++) {
-      const other = neighbours[ARCS * node + k]!;
-      if (other < 0 || !(towards(node, k, side) > 0)) continue;
-      if (tree[other] === FREE) {
-        tree[other] = side;
-        parent[other] = k ^ 1;
-        distance[other] = distance[node]! + 1;
-        stamp[other] = stamp[node]!;
-        activate(other);
-      } else if (tree[other] !== side) {
-        met = k;
-        break;
-      } else if (stamp[other]! <= stamp[node]! && distance[other]! > distance[node]! + 1) {
-        // A shorter way to the terminal keeps later walks short.
-        parent[other] = k ^ 1;
-        distance[other] = distance[node]! + 1;
-        stamp[other] = stamp[node]!;
-      }
-    }
-    if (met === NONE) {
-      isActive[node] = 0;
-      head = head === count ? 0 : head + 1;
-      continue;
-    }
-    time++;
-    augment(node, met);
-    // Those made on the way join the end of the list.
-    for (const orphan of orphans) adopt(orphan);
-    orphans.length = 0;
   }
-  const sides = new Uint8Array(count);
-  for (let node = 0; node < count; node++) sides[node] = tree[node] === SOURCE ? 1 : 0;
-  return sides;
 }
