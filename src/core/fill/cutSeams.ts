@@ -104,22 +104,24 @@ function squareGrid(
 }
 
 /** Of each two pieces that touch, told by `first * pieces + second`, the squares along their seam. */
-function touching({ labels, width, pieces }: SquareGrid): Map<number, number[]> {
+function touching(grid: SquareGrid): Map<number, number[]> {
+  const { labels, width } = grid;
   const pairs = new Map<number, number[]>();
-  const meet = (i: number, j: number): void => {
-    const [a, b] = [labels[i]!, labels[j]!];
-    if (a === b || a === KNOWN || b === KNOWN) return;
-    const key = Math.min(a, b) * pieces.length + Math.max(a, b);
-    const seeds = pairs.get(key);
-    if (seeds) seeds.push(i, j);
-    else pairs.set(key, [i, j]);
-  };
   for (let i = 0; i < labels.length; i++) {
     if (labels[i] === KNOWN) continue;
-    if ((i + 1) % width !== 0) meet(i, i + 1);
-    if (i + width < labels.length) meet(i, i + width);
+    if ((i + 1) % width !== 0) meet(grid, i, i + 1, pairs);
+    if (i + width < labels.length) meet(grid, i, i + width, pairs);
   }
   return pairs;
+}
+
+function meet({ labels, pieces }: SquareGrid, i: number, j: number, pairs: Map<number, number[]>): void {
+  const [a, b] = [labels[i]!, labels[j]!];
+  if (a === b || a === KNOWN || b === KNOWN) return;
+  const key = Math.min(a, b) * pieces.length + Math.max(a, b);
+  const seeds = pairs.get(key);
+  if (seeds) seeds.push(i, j);
+  else pairs.set(key, [i, j]);
 }
 
 /** Decides anew which of the squares around the seam of pieces `a` and `b` each of them shows. In place. */

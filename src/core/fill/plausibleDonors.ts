@@ -1,6 +1,6 @@
 import { blurPlane } from '../image/boxBlur.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
-import { createColourModel } from '../segment/colourModel.ts';
+import { ColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type LevelPixels } from './level.ts';
 
 const SMALLEST_RING_PX = 4;
@@ -19,22 +19,12 @@ const FEWEST_KEPT = 0.25;
 export function plausibleDonors({ width, height, features, hole, usable }: LevelPixels, ringShare: number): Uint8Array {
   const toHole = squaredDistanceTo({ width, height, data: Uint8Array.from(hole, (h) => 255 * h) }, true);
   const ring = Math.max(SMALLEST_RING_PX, ringShare * longestSide(hole, width));
-  const model = createColourModel();
+  const model = new ColourModel();
   for (let i = 0; i < hole.length; i++) {
     if (usable[i] && toHole[i]! <= ring * ring)
       model.add(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!, 1);
   }
-  const known = new Float32Array(32 ** 3).fill(NaN);
-  /** To five bits a channel, each colour looked up once. */
-  const logShare = (i: number): number => {
-    const [y, b, r] = [features[4 * i]! >> 3, features[4 * i + 1]! >> 3, features[4 * i + 2]! >> 3];
-    const at = (y << 10) | (b << 5) | r;
-    if (Number.isNaN(known[at]!)) known[at] = model.logShare(8 * y + 4, 8 * b + 4, 8 * r + 4);
-    return known[at]!;
-  };
-  const strange = new Float32Array(usable.length);
-  for (let i = 0; i < usable.length; i++) strange[i] = usable[i] && logShare(i) < RAREST ? 1 : 0;
-  const share = blurPlane(strange, width, height, PATCH_RADIUS, 1);
+  const share = blurPlane(strangePixels(model, features, usable), width, height, PATCH_RADIUS, 1);
   const plausible = new Uint8Array(usable.length);
   let kept = 0;
   let all = 0;
@@ -46,6 +36,24 @@ export function plausibleDonors({ width, height, features, hole, usable }: Level
     kept++;
   }
   return kept >= FEWEST_KEPT * all ? plausible : usable;
+}
+
+/** 1 where a usable pixel has one of the rarest colours; to five bits a channel, each looked up once. */
+function strangePixels(
+  model: ColourModel,
+  features: LevelPixels['features'],
+  usable: Uint8Array,
+): Float32Array<ArrayBuffer> {
+  const known = new Float32Array(32 ** 3).fill(NaN);
+  const strange = new Float32Array(usable.length);
+  for (let i = 0; i < usable.length; i++) {
+    if (!usable[i]) continue;
+    const [y, b, r] = [features[4 * i]! >> 3, features[4 * i + 1]! >> 3, features[4 * i + 2]! >> 3];
+    const at = (y << 10) | (b << 5) | r;
+    if (Number.isNaN(known[at]!)) known[at] = model.logShare(8 * y + 4, 8 * b + 4, 8 * r + 4);
+    if (known[at]! < RAREST) strange[i] = 1;
+  }
+  return strange;
 }
 
 function longestSide(hole: Uint8Array, width: number): number {

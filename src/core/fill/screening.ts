@@ -10,6 +10,25 @@ const LIVELY_RISE = 16;
 const SQUARE_PX = 4;
 const SQUARES_AROUND = 4;
 
+/** Adds a row of copied pixels to the sums of the squares it crosses. */
+function addRow(
+  part: Uint8Array,
+  row: number,
+  length: number,
+  out: Uint8ClampedArray,
+  outRow: number,
+  luma: Float32Array,
+  count: Float32Array,
+  squares: number,
+): void {
+  for (let x = 0; x < length; x++) {
+    if (!part[row + x]) continue;
+    const i = squares + Math.floor(x / SQUARE_PX);
+    luma[i] = luma[i]! + lumaAt(out, 4 * (outRow + x));
+    count[i] = count[i]! + 1;
+  }
+}
+
 /** Pulls that are the weaker the smoother what was copied there is (`out`, RGBA of the part's box). */
 export function screeningOf({ image, part, box }: CopiedPart, out: Uint8ClampedArray): Screening {
   const width = Math.ceil(box.width / SQUARE_PX);
@@ -17,14 +36,8 @@ export function screeningOf({ image, part, box }: CopiedPart, out: Uint8ClampedA
   const luma = new Float32Array(width * height);
   const count = new Float32Array(width * height);
   for (let y = 0; y < box.height; y++) {
-    const row = (y + box.y) * image.width + box.x;
     const squares = Math.floor(y / SQUARE_PX) * width;
-    for (let x = 0; x < box.width; x++) {
-      if (!part[row + x]) continue;
-      const i = squares + Math.floor(x / SQUARE_PX);
-      luma[i] = luma[i]! + lumaAt(out, 4 * (y * box.width + x));
-      count[i] = count[i]! + 1;
-    }
+    addRow(part, (y + box.y) * image.width + box.x, box.width, out, y * box.width, luma, count, squares);
   }
   const inside = count.map((n) => (n > 0 ? 1 : 0));
   const rise = new Float32Array(width * height);

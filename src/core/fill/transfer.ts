@@ -66,55 +66,68 @@ function addTone(out: Uint8ClampedArray, to: number, solution: Float32Array, blo
  * block or, where that is for another group, by a neighbour of it that is for the pixel's.
  */
 function addInterpolated(
-  { image, part, box, groups }: CopiedPart,
-  { side, across, top, width, height, columns }: Blocks,
+  copied: CopiedPart,
+  blocks: Blocks,
   solution: Float32Array,
   { blockGroups }: SeamSystem,
   out: Uint8ClampedArray,
 ): void {
-  const homeOf = (own: number, group: number): number => {
-    if (blockGroups[own] === group) return own;
-    const column = own % width;
-    for (const [u, v] of AROUND) {
-      const block = own + v * width + u;
-      const isThere = column + u >= 0 && column + u < width && block >= 0 && block < width * height;
-      if (isThere && blockGroups[block] === group) return block;
-    }
-    return own;
-  };
+  const { box } = copied;
+  for (let y = box.y; y < box.y + box.height; y++) addInterpolatedRow(copied, blocks, solution, blockGroups, y, out);
+}
+
+function addInterpolatedRow(
+  { image, part, box, groups }: CopiedPart,
+  blocks: Blocks,
+  solution: Float32Array,
+  blockGroups: Float64Array,
+  y: number,
+  out: Uint8ClampedArray,
+): void {
+  const { side, across, top, width, height, columns } = blocks;
   const at = new Int32Array(4);
-  for (let y = box.y; y < box.y + box.height; y++) {
-    const fy = (y + 0.5) / side - 0.5 - top;
-    const y0 = Math.floor(fy);
-    const below = fy - y0;
-    const ownRow = (Math.floor(y / side) - top) * width;
-    for (let x = box.x; x < box.x + box.width; x++) {
-      if (!part[y * image.width + x]) continue;
-      const fx = (x + 0.5) / side - 0.5 - across;
-      const x0 = Math.floor(fx);
-      const beside = fx - x0;
-      const group = groups[(y - box.y) * box.width + x - box.x]!;
-      const home = homeOf(ownRow + columns[x - box.x]!, group);
-      for (let corner = 0; corner < 4; corner++) {
-        const u = x0 + (corner & 1);
-        const v = y0 + (corner >> 1);
-        const block = v * width + u;
-        const together = u >= 0 && v >= 0 && u < width && v < height && blockGroups[block] === group;
-        at[corner] = LANES * (together ? block : home);
-      }
-      const [w0, w1] = [(1 - beside) * (1 - below), beside * (1 - below)];
-      const [w2, w3] = [(1 - beside) * below, beside * below];
-      const to = 4 * ((y - box.y) * box.width + x - box.x);
-      for (let c = 0; c < 3; c++) {
-        out[to + c] =
-          out[to + c]! +
-          w0 * solution[at[0]! + c]! +
-          w1 * solution[at[1]! + c]! +
-          w2 * solution[at[2]! + c]! +
-          w3 * solution[at[3]! + c]!;
-      }
+  const fy = (y + 0.5) / side - 0.5 - top;
+  const y0 = Math.floor(fy);
+  const below = fy - y0;
+  const ownRow = (Math.floor(y / side) - top) * width;
+  for (let x = box.x; x < box.x + box.width; x++) {
+    if (!part[y * image.width + x]) continue;
+    const fx = (x + 0.5) / side - 0.5 - across;
+    const x0 = Math.floor(fx);
+    const beside = fx - x0;
+    const group = groups[(y - box.y) * box.width + x - box.x]!;
+    const home = homeOf(blockGroups, blocks, ownRow + columns[x - box.x]!, group);
+    for (let corner = 0; corner < 4; corner++) {
+      const u = x0 + (corner & 1);
+      const v = y0 + (corner >> 1);
+      const block = v * width + u;
+      const together = u >= 0 && v >= 0 && u < width && v < height && blockGroups[block] === group;
+      at[corner] = LANES * (together ? block : home);
+    }
+    const [w0, w1] = [(1 - beside) * (1 - below), beside * (1 - below)];
+    const [w2, w3] = [(1 - beside) * below, beside * below];
+    const to = 4 * ((y - box.y) * box.width + x - box.x);
+    for (let c = 0; c < 3; c++) {
+      out[to + c] =
+        out[to + c]! +
+        w0 * solution[at[0]! + c]! +
+        w1 * solution[at[1]! + c]! +
+        w2 * solution[at[2]! + c]! +
+        w3 * solution[at[3]! + c]!;
     }
   }
+}
+
+/** A pixel's own block or, where that is for another group, one beside it that is for the pixel's. */
+function homeOf(blockGroups: Float64Array, { width, height }: Blocks, own: number, group: number): number {
+  if (blockGroups[own] === group) return own;
+  const column = own % width;
+  for (const [u, v] of AROUND) {
+    const block = own + v * width + u;
+    const isThere = column + u >= 0 && column + u < width && block >= 0 && block < width * height;
+    if (isThere && blockGroups[block] === group) return block;
+  }
+  return own;
 }
 
 /** The blocks beside one, those that share a side first. */
