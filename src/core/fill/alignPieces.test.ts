@@ -38,6 +38,11 @@ test('pieces move by a px or two until lines run on, though their tone is anothe
   expect(shifts(aligned)).toEqual([0, 0]);
 });
 
+test('up and down pieces move no farther than they may', () => {
+  const aligned = alignPieces(boards, hole, known, copied({ dx: 48, dy: 2 }, { dx: -36, dy: -1 }), 1);
+  expect(shifts(aligned)).toEqual([1, 0]);
+});
+
 test('what meets already stays, and nothing is copied from where it may not', () => {
   const met = copied({ dx: 48, dy: 0 }, { dx: -36, dy: 0 });
   expect(alignPieces(boards, hole, known, met)).toEqual(met);

@@ -7,7 +7,7 @@ const BAND_PX = 3;
 const ROUNDS = 3;
 /** A piece moves only if what differs at its seams becomes less by this share. */
 const WORTHWHILE = 0.05;
-const LARGEST_MOVE_PX = 6;
+const FARTHEST_MOVE_PX = 6;
 /** Where it should go is looked for with one of so many of the pixels compared first. */
 const ROUGHLY_EVERY = 4;
 /** Of a longer rim so many pixels, evenly, stand for all. */
@@ -28,13 +28,21 @@ interface SeamedPiece extends Piece {
  * first.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per cell: 1 where all of it may be copied.
+ * Up and down a piece moves by `farthestDown` px at most.
  */
-export function alignPieces(image: RasterImage, hole: Uint8Array, usable: Uint8Array, cells: CellShifts): CellShifts {
+export function alignPieces(
+  image: RasterImage,
+  hole: Uint8Array,
+  usable: Uint8Array,
+  cells: CellShifts,
+  farthestDown = FARTHEST_MOVE_PX,
+): CellShifts {
   const { factor } = cells;
   if (factor === 1) return cells;
   const pieces = seamedPieces(cells, hole, image.width);
   const compared = comparison(pieces);
-  const reach = Math.min(LARGEST_MOVE_PX, Math.ceil(factor / 2));
+  const across = Math.min(FARTHEST_MOVE_PX, Math.ceil(factor / 2));
+  const reach = { across, down: Math.min(farthestDown, across) };
   const inTurn = pieces.filter(({ seams }) => seams.length > 0).sort((a, b) => b.known - a.known);
   const homes = new Map(inTurn.map((piece) => [piece, { dx: piece.dx, dy: piece.dy }]));
   let unsettled = new Set(inTurn);
@@ -69,7 +77,7 @@ interface Surroundings {
   compared: Comparison;
   /** Where the piece was matched, and how far from there it may move. */
   home: { dx: number; dy: number };
-  reach: number;
+  reach: { across: number; down: number };
 }
 
 /** Moves a piece to where it meets its surroundings best; whether that is somewhere else, and worth it. */
@@ -77,8 +85,8 @@ function alignPiece(around: Surroundings, piece: SeamedPiece): boolean {
   const { image, hole, compared, home, reach } = around;
   const from = { dx: piece.dx, dy: piece.dy };
   let roughly = mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY);
-  for (let v = -reach; v <= reach; v += 2) {
-    for (let u = -reach; u <= reach; u += 2) {
+  for (let v = -reach.down; v <= reach.down; v += 2) {
+    for (let u = -reach.across; u <= reach.across; u += 2) {
       roughly = consider(around, piece, home.dx + u, home.dy + v, ROUGHLY_EVERY, roughly);
     }
   }
@@ -101,7 +109,7 @@ function consider(
   every: number,
   least: number,
 ): number {
-  const isFar = Math.abs(dx - home.dx) > reach || Math.abs(dy - home.dy) > reach;
+  const isFar = Math.abs(dx - home.dx) > reach.across || Math.abs(dy - home.dy) > reach.down;
   if (isFar || !isUsable(piece, dx, dy, usable, cells)) return least;
   const cost = mismatch(image, hole, compared, dx, dy, every);
   if (cost >= least) return least;

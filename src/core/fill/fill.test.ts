@@ -2,6 +2,7 @@ import { kernels } from '../../../tests/support/kernels.ts';
 import { differingPixels, maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, pasteImage, type RasterImage } from '../image/rasterImage.ts';
 import { createMask, type Mask } from '../mask/mask.ts';
+import { createRandom } from '../numeric/random.ts';
 import { drain, type Progress } from '../progress.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
@@ -16,6 +17,32 @@ function boards(): RasterImage {
   const grain = noise(4, 6);
   return pictureOf(SIZE, SIZE, (_, y) => {
     const value = (y % 16 < 2 ? 40 : 170) + grain();
+    return [value, value * 0.9, value * 0.7];
+  });
+}
+
+/** A jetty of boards of many widths, seen along it from a camera that is not quite level. */
+const JETTY: PlaneCorners = {
+  corners: [
+    { x: 55, y: 22 },
+    { x: 105, y: 18 },
+    { x: 230, y: 150 },
+    { x: -70, y: 158 },
+  ],
+};
+
+function jetty(): RasterImage {
+  const toUnit = invertHomography(squareToQuad(JETTY.corners));
+  const random = createRandom(3);
+  const ends = [0];
+  while (ends.at(-1)! < 1) ends.push(ends.at(-1)! + 0.012 + random.below(100) / 4000);
+  const tones = ends.map(() => 160 + random.below(20));
+  const grain = noise(8, 6);
+  return pictureOf(SIZE, SIZE, (x, y) => {
+    const { x: u, y: v } = applyHomography(toUnit, x + 0.5, y + 0.5);
+    if (u < 0 || u >= 1 || v < 0 || v >= 1) return [30, 60, 120];
+    const board = ends.findLastIndex((end) => end <= v);
+    const value = (v - ends[board]! < 0.008 ? 40 : tones[board]!) + grain();
     return [value, value * 0.9, value * 0.7];
   });
 }
@@ -46,6 +73,22 @@ function errorInside(a: RasterImage, b: RasterImage, mark = MARK): number {
   }
   return sum / count;
 }
+
+test('along planes each of many boards runs on at its own width, near and far', () => {
+  const truth = jetty();
+  const mark = maskOf(SIZE, SIZE, (x, y) => Math.abs(x - 80) < 8 + y / 12 && y >= 34 && y < 130);
+  const image = withObject(truth, mark);
+  const strategy = FILL_STRATEGIES.find(({ name }) => name === 'along planes')!;
+  const error = (planeRowWeight: number): number =>
+    errorInside(
+      whole(truth, run({ image, mark, strategy: { ...strategy, planeRowWeight }, planes: [JETTY] })),
+      truth,
+      mark,
+    );
+  const flat = pictureOf(SIZE, SIZE, () => [158, 142, 110]);
+  expect(error(strategy.planeRowWeight)).toBeLessThan(errorInside(flat, truth, mark) / 5);
+  expect(error(strategy.planeRowWeight)).toBeLessThan(0.7 * error(0));
+});
 
 test.each(FILL_STRATEGIES)(
   'boards run on through the hole ($name), far closer to the truth than a flat fill',

@@ -30,10 +30,13 @@ const SMALLEST_CHOICE = 0.4;
 /** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
 const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
+/** Rows of a plane meet as they are; what moves across them would put them out of step. */
+const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
+
 /** So much of a place rebuilt along planes makes the take one along planes: */
 const LEAST_ON_PLANES = 0.25;
 /** its lines run straight, which the measures don't see, and being resampled costs it some of what they see. */
-const HANDICAP_ON_PLANES = -0.2;
+const HANDICAP_ON_PLANES = -0.28;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
@@ -273,8 +276,9 @@ function joinPieces(
   hole: Uint8Array,
   { level, field, factor }: Match,
   clock: StageClock,
+  farthestDown?: number,
 ): CellShifts {
-  const aligned = alignPieces(image, hole, level.usable, cheapestSources(level, field, factor));
+  const aligned = alignPieces(image, hole, level.usable, cheapestSources(level, field, factor), farthestDown);
   clock.lap('align');
   const cut = cutSeams(image, hole, level.usable, aligned);
   clock.lap('cut');
@@ -296,7 +300,7 @@ function* matchOnPlane(
     if (donors) return hole[i] !== 0 || donors.data[i] !== 255;
     return hole[i] !== 0 || !isShown(plane, x, y);
   };
-  const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
+  const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane, strategy.planeRowWeight > 0);
   clock.lap('planes');
   // A view of a plane is no place of the picture: its previews would lie askew.
   const match = yield* whereDonors(
@@ -311,7 +315,7 @@ function* matchOnPlane(
             onPlane: true,
             box: view.box,
           },
-          { ...strategy, heightWeight: 0 },
+          { ...strategy, heightWeight: strategy.planeRowWeight },
           seed,
           kernels,
         ),
@@ -322,7 +326,7 @@ function* matchOnPlane(
   );
   if (!match) return undefined;
   clock.lap('match');
-  const cells = joinPieces(view.image, view.hole, match, clock);
+  const cells = joinPieces(view.image, view.hole, match, clock, FARTHEST_MOVE_ACROSS_ROWS_PX);
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match) };
 }
 

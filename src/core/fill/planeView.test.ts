@@ -2,7 +2,7 @@ import { pictureOf } from '../../../tests/support/pictures.ts';
 import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { CellShifts } from './offsetField.ts';
-import { pixelsOnPlane, planeSources, viewPlane } from './planeView.ts';
+import { pixelsOnPlane, planeSources, viewPlane, type PlaneView } from './planeView.ts';
 
 const [WIDTH, HEIGHT] = [240, 200];
 /** A floor that narrows into the distance. */
@@ -27,7 +27,7 @@ const hole = new Uint8Array(WIDTH * HEIGHT).map((_, i) => {
   return x >= 100 && x < 130 && y >= 110 && y < 135 ? 1 : 0;
 });
 const never = (): boolean => false;
-const view = viewPlane(photo, hole, hole, never, FLOOR);
+const view = viewPlane(photo, hole, hole, never, FLOOR, false);
 
 /** Where a point of the floor, in shares of its sides, lies in the view. */
 const inView = (u: number, v: number): { x: number; y: number } => {
@@ -49,6 +49,25 @@ test('a view is about as large as the place in the picture, and takes its hole a
   expect(width / 30).toBeLessThan(1.6);
   expect(height / 25).toBeGreaterThan(0.8);
   expect(height / 25).toBeLessThan(1.6);
+});
+
+test('what is drawn far smaller or larger is no donor, unless what is copied keeps to its row', () => {
+  const donorsIn = ({ image }: PlaneView): number => {
+    let count = 0;
+    for (let i = 3; i < image.data.length; i += 4) if (image.data[i] === 255) count++;
+    return count;
+  };
+  const steep: PlaneCorners = {
+    corners: [
+      { x: 112, y: 60 },
+      { x: 128, y: 60 },
+      { x: 230, y: 190 },
+      { x: 10, y: 190 },
+    ],
+  };
+  const near = hole.map((_, i) => (i % WIDTH > 100 && i % WIDTH < 140 && Math.floor(i / WIDTH) > 150 ? 1 : 0));
+  const [some, all] = [false, true].map((keepsRow) => viewPlane(photo, near, near, never, steep, keepsRow));
+  expect(donorsIn(all!)).toBeGreaterThan(1.1 * donorsIn(some!));
 });
 
 test('copied by two tiles along the floor the hole shows its own tiles again, each as large as it is there', () => {

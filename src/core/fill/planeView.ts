@@ -54,8 +54,8 @@ export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: numb
 /**
  * The picture drawn square on to a plane, around the part (non-zero) that is to be rebuilt on it, at most 1.2
  * megapixels. `unknown` are the pixels without content; `forbidden` those that may not be copied from. In the view
- * pixels not to be copied from are transparent: forbidden ones, and those drawn so small or so large that they would
- * turn out blurred or too fine.
+ * pixels not to be copied from are transparent: forbidden ones and, unless what is copied keeps to its row and so to its
+ * scale (`keepsRow`), those drawn so small or so large that they would turn out blurred or too fine.
  */
 export function viewPlane(
   image: RasterImage,
@@ -63,6 +63,7 @@ export function viewPlane(
   unknown: Uint8Array,
   forbidden: (x: number, y: number) => boolean,
   plane: PlaneCorners,
+  keepsRow: boolean,
 ): PlaneView {
   const { width, height, data } = image;
   const toUnit = invertHomography(squareToQuad(plane.corners));
@@ -96,7 +97,8 @@ export function viewPlane(
       const scale = Math.sqrt(Math.abs(areaScaleAt(toView, at.x, at.y)) / usual);
       const step = scale < 0.7 ? 0.25 / scale : 0;
       addBilinear(data, width, height, at.x, at.y, step, view, 4 * i);
-      const isDonor = scale <= COARSEST_SCALE && scale >= FINEST_SCALE && !forbidden(px, py);
+      const isOfScale = keepsRow || (scale <= COARSEST_SCALE && scale >= FINEST_SCALE);
+      const isDonor = isOfScale && !forbidden(px, py);
       view[4 * i + 3] = isDonor ? 255 : 0;
     }
   }

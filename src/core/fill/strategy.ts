@@ -14,16 +14,27 @@ export interface FillStrategy {
   spread: number;
   /** What a donor costs for each row (of the finest work image) it lies above or below the place; 0 = nothing. */
   heightWeight: number;
+  /** The same on a plane, for each row of it; rows run as most of its edges do, such as boards or courses of bricks. */
+  planeRowWeight: number;
   /** Added to the rank: how much worse than the best strategy it is on average, which its own measures do not tell. */
   handicap: number;
 }
 
-const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, handicap: 0 } as const;
+const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, planeRowWeight: 0, handicap: 0 } as const;
 
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
   { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400, handicap: 0.1 },
-  { ...USUAL, name: 'along planes', coarseness: 1.5, textureWeight: 9, planes: true, spread: 0.1, handicap: 0.25 },
+  {
+    ...USUAL,
+    name: 'along planes',
+    coarseness: 1.5,
+    textureWeight: 9,
+    planes: true,
+    planeRowWeight: 1000,
+    spread: 0.1,
+    handicap: 0.25,
+  },
   {
     ...USUAL,
     name: 'by colour and form',
@@ -63,5 +74,6 @@ export function varied(strategy: FillStrategy, seed: number): FillStrategy {
     coarseness: strategy.coarseness * wander(0.6),
     textureWeight: strategy.textureWeight * wander(0.8),
     heightWeight: Math.round(strategy.heightWeight * wander(1.5)),
+    planeRowWeight: Math.round(strategy.planeRowWeight * wander(1)),
   };
 }
