@@ -315,7 +315,7 @@ function* matchOnPlane(
             onPlane: true,
             box: view.box,
           },
-          { ...strategy, heightWeight: strategy.planeRowWeight },
+          { ...strategy, heightWeight: view.hasRows ? strategy.planeRowWeight : 0 },
           seed,
           kernels,
         ),
@@ -326,7 +326,8 @@ function* matchOnPlane(
   );
   if (!match) return undefined;
   clock.lap('match');
-  const cells = joinPieces(view.image, view.hole, match, clock, FARTHEST_MOVE_ACROSS_ROWS_PX);
+  const farthestDown = view.hasRows ? FARTHEST_MOVE_ACROSS_ROWS_PX : undefined;
+  const cells = joinPieces(view.image, view.hole, match, clock, farthestDown);
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match) };
 }
 

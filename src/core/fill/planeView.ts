@@ -12,6 +12,7 @@ import {
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { addBicubicBytes, samplesAlong } from './bicubicSample.ts';
 import type { CellShifts } from './offsetField.ts';
+import { rowShare } from './rowShare.ts';
 import type { Sources } from './sources.ts';
 
 /** A part of a picture seen square on to a plane in it, one px a px in the middle of what is to be rebuilt. */
@@ -21,12 +22,17 @@ export interface PlaneView {
   toView: Homography;
   toPicture: Homography;
   box: Rect;
+  /** Whether what the plane shows runs along the view's rows, such as boards and courses of bricks do. */
+  hasRows: boolean;
 }
 
 const MOST_PIXELS = 1_200_000;
 /** Pixels drawn more than twice as coarse as where they would go are no donors; nor those far finer. */
 const COARSEST_SCALE = 2;
 const FINEST_SCALE = 0.3;
+/** Alpha, while drawing, of those that are donors only where the plane has rows. */
+const OF_OTHER_SCALE = 128;
+const LEAST_ROW_SHARE = 0.25;
 const SMALLEST_MARGIN_PX = 96;
 /** Room that the interpolation needs around each sample. */
 const KERNEL_PX = 2;
@@ -55,7 +61,8 @@ export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: numb
  * The picture drawn square on to a plane, around the part (non-zero) that is to be rebuilt on it, at most 1.2
  * megapixels. `unknown` are the pixels without content; `forbidden` those that may not be copied from. In the view
  * pixels not to be copied from are transparent: forbidden ones and, unless what is copied keeps to its row and so to its
- * scale (`keepsRow`), those drawn so small or so large that they would turn out blurred or too fine.
+ * scale, those drawn so small or so large that they would turn out blurred or too fine. `mayKeepRows`: that it does where
+ * the plane has rows.
  */
 export function viewPlane(
   image: RasterImage,
@@ -63,7 +70,7 @@ export function viewPlane(
   unknown: Uint8Array,
   forbidden: (x: number, y: number) => boolean,
   plane: PlaneCorners,
-  keepsRow: boolean,
+  mayKeepRows: boolean,
 ): PlaneView {
   const { width, height, data } = image;
   const toUnit = invertHomography(squareToQuad(plane.corners));
@@ -97,14 +104,17 @@ export function viewPlane(
       const scale = Math.sqrt(Math.abs(areaScaleAt(toView, at.x, at.y)) / usual);
       const step = scale < 0.7 ? 0.25 / scale : 0;
       addBilinear(data, width, height, at.x, at.y, step, view, 4 * i);
-      const isOfScale = keepsRow || (scale <= COARSEST_SCALE && scale >= FINEST_SCALE);
-      const isDonor = isOfScale && !forbidden(px, py);
-      view[4 * i + 3] = isDonor ? 255 : 0;
+      const isOfScale = scale <= COARSEST_SCALE && scale >= FINEST_SCALE;
+      view[4 * i + 3] = forbidden(px, py) ? 0 : isOfScale ? 255 : OF_OTHER_SCALE;
     }
   }
+  const drawn = { ...size, data: view };
+  const hasRows = mayKeepRows && rowShare(drawn) > LEAST_ROW_SHARE;
+  for (let i = 3; i < view.length; i += 4) if (view[i] === OF_OTHER_SCALE) view[i] = hasRows ? 255 : 0;
   return {
-    image: { ...size, data: view },
+    image: drawn,
     hole,
+    hasRows,
     toView,
     toPicture,
     box: boundsOf({ ...size, data: hole.map((h) => 255 * h) }),

@@ -14,7 +14,7 @@ export interface FillStrategy {
   spread: number;
   /** What a donor costs for each row (of the finest work image) it lies above or below the place; 0 = nothing. */
   heightWeight: number;
-  /** The same on a plane, for each row of it; rows run as most of its edges do, such as boards or courses of bricks. */
+  /** The same for each row of a plane that has rows, such as boards or courses of bricks. */
   planeRowWeight: number;
   /** Added to the rank: how much worse than the best strategy it is on average, which its own measures do not tell. */
   handicap: number;
@@ -41,6 +41,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     coarseness: 2.8,
     textureWeight: 6,
     planes: true,
+    planeRowWeight: 300,
     heightWeight: 200,
     spread: 0.1,
     handicap: 0.3,
