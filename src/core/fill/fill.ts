@@ -30,6 +30,8 @@ const SMALLEST_CHOICE = 0.4;
 /** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
 const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
+/** On a plane without rows lie stones in no order: pieces smaller than these make stripes of them. */
+const LEAST_COARSENESS_WITHOUT_ROWS = 3.6;
 /** Rows of a plane meet as they are; what moves across them would put them out of step. */
 const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
 
@@ -300,7 +302,7 @@ function* matchOnPlane(
     if (donors) return hole[i] !== 0 || donors.data[i] !== 255;
     return hole[i] !== 0 || !isShown(plane, x, y);
   };
-  const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane, strategy.planeRowWeight > 0);
+  const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
   clock.lap('planes');
   // A view of a plane is no place of the picture: its previews would lie askew.
   const match = yield* whereDonors(
@@ -315,7 +317,13 @@ function* matchOnPlane(
             onPlane: true,
             box: view.box,
           },
-          { ...strategy, heightWeight: view.hasRows ? strategy.planeRowWeight : 0 },
+          view.hasRows
+            ? { ...strategy, heightWeight: strategy.planeRowWeight }
+            : {
+                ...strategy,
+                heightWeight: 0,
+                coarseness: Math.max(LEAST_COARSENESS_WITHOUT_ROWS, strategy.coarseness),
+              },
           seed,
           kernels,
         ),

@@ -60,9 +60,8 @@ export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: numb
 /**
  * The picture drawn square on to a plane, around the part (non-zero) that is to be rebuilt on it, at most 1.2
  * megapixels. `unknown` are the pixels without content; `forbidden` those that may not be copied from. In the view
- * pixels not to be copied from are transparent: forbidden ones and, unless what is copied keeps to its row and so to its
- * scale, those drawn so small or so large that they would turn out blurred or too fine. `mayKeepRows`: that it does where
- * the plane has rows.
+ * pixels not to be copied from are transparent: forbidden ones and, where the plane has no rows that what is copied keeps
+ * to, those drawn so small or so large that they would turn out blurred or too fine.
  */
 export function viewPlane(
   image: RasterImage,
@@ -70,7 +69,6 @@ export function viewPlane(
   unknown: Uint8Array,
   forbidden: (x: number, y: number) => boolean,
   plane: PlaneCorners,
-  mayKeepRows: boolean,
 ): PlaneView {
   const { width, height, data } = image;
   const toUnit = invertHomography(squareToQuad(plane.corners));
@@ -109,7 +107,7 @@ export function viewPlane(
     }
   }
   const drawn = { ...size, data: view };
-  const hasRows = mayKeepRows && rowShare(drawn) > LEAST_ROW_SHARE;
+  const hasRows = rowShare(drawn) > LEAST_ROW_SHARE;
   for (let i = 3; i < view.length; i += 4) if (view[i] === OF_OTHER_SCALE) view[i] = hasRows ? 255 : 0;
   return {
     image: drawn,

@@ -20,7 +20,7 @@ export interface FillStrategy {
   handicap: number;
 }
 
-const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, planeRowWeight: 0, handicap: 0 } as const;
+const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, planeRowWeight: 300, handicap: 0 } as const;
 
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
@@ -41,7 +41,6 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     coarseness: 2.8,
     textureWeight: 6,
     planes: true,
-    planeRowWeight: 300,
     heightWeight: 200,
     spread: 0.1,
     handicap: 0.3,
