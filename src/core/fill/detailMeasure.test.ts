@@ -2,8 +2,6 @@ import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { measureDetail } from './detailMeasure.ts';
-import { rankOf } from './rank.ts';
-import { FILL_STRATEGIES, varied } from './strategy.ts';
 
 const SIZE = 240;
 const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 120) ** 2 + (y - 120) ** 2 < 50 ** 2);
@@ -34,32 +32,4 @@ test('what lies outside the place does not count', () => {
     }
   }
   expect(measureDetail(PHOTO, MARK.data, BOX, cut).detailError).toBe(errorOf(fill));
-});
-
-test('of two takes the one with less error ranks first, in detail, tone or seams, unless its way is known to be worse', () => {
-  const good = { detailError: 0.2, toneError: 0.2, seamError: 0.03, rimError: 0, pastEdge: 0 };
-  for (const worse of [{ detailError: 0.3 }, { toneError: 0.3 }, { seamError: 0.06 }]) {
-    expect(rankOf({ ...good, ...worse }, 0)).toBeGreaterThan(rankOf(good, 0));
-    expect(rankOf({ ...good, ...worse }, 0)).toBeLessThan(rankOf(good, 1));
-  }
-});
-
-test('past the picture’s edge it is detail, tone and the rim that count, not seams', () => {
-  const good = { detailError: 0.2, toneError: 0.2, seamError: 0.03, rimError: 0, pastEdge: 1 };
-  for (const worse of [{ detailError: 0.3 }, { toneError: 0.3 }, { rimError: 0.4 }]) {
-    expect(rankOf({ ...good, ...worse }, 0)).toBeGreaterThan(rankOf(good, 0));
-  }
-  expect(rankOf({ ...good, seamError: 0.3 }, 0)).toBe(rankOf(good, 0));
-});
-
-test('a strategy stays itself for the first round and wanders, in bounds, in later ones', () => {
-  for (const strategy of FILL_STRATEGIES) {
-    expect(varied(strategy, 1)).toEqual(strategy);
-    const later = [2, 3, 4].map((seed) => varied(strategy, seed));
-    expect(new Set(later.map(({ coarseness }) => coarseness)).size).toBe(3);
-    for (const { coarseness, start, planes } of later) {
-      expect(Math.abs(Math.log2(coarseness / strategy.coarseness))).toBeLessThanOrEqual(0.6);
-      expect({ start, planes }).toEqual({ start: strategy.start, planes: strategy.planes });
-    }
-  }
 });

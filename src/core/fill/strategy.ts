@@ -24,7 +24,7 @@ const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, planeR
 
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
-  { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400, handicap: 0.1 },
+  { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400 },
   {
     ...USUAL,
     name: 'along planes',
@@ -33,7 +33,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     planes: true,
     planeRowWeight: 1000,
     spread: 0.1,
-    handicap: 0.25,
+    handicap: 0.1,
   },
   {
     ...USUAL,
@@ -43,9 +43,9 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     planes: true,
     heightWeight: 200,
     spread: 0.1,
-    handicap: 0.3,
+    handicap: 0.1,
   },
-  { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines', handicap: 0.15 },
+  { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines', handicap: 0.1 },
   { ...USUAL, name: 'fine pieces', coarseness: 1.5, textureWeight: 5, spread: 0.1, heightWeight: 100 },
   {
     ...USUAL,

@@ -33,11 +33,9 @@ test('past the edge of the picture the nearest tones are to go on, row by row', 
     for (let i = 0; i < image.data.length; i++) if (i % 4 < 3) image.data[i]! += by;
     return image;
   };
-  const at = (by: number) => measureTone(PHOTO, margin.data, box, lighter(by));
-  expect(at(0).toneError).toBeLessThan(0.1);
-  expect(at(40).toneError).toBeGreaterThan(at(0).toneError + 0.5);
-  expect(at(0).pastEdge).toBe(1);
-  expect(measureTone(PHOTO, MARK.data, BOX, cropImage(PHOTO, BOX)).pastEdge).toBe(0);
+  const at = (by: number): number => measureTone(PHOTO, margin.data, box, lighter(by)).toneError;
+  expect(at(0)).toBeLessThan(0.1);
+  expect(at(40)).toBeGreaterThan(at(0) + 0.5);
 });
 
 test('without any surroundings there is nothing to compare with', () => {

@@ -21,8 +21,6 @@ const LEAST_VARIETY = 4;
 export interface ToneMeasures {
   /** Mean absolute difference, as a multiple of the standard deviation of the tones around. */
   toneError: number;
-  /** The share of the place that does not lie between known tones, but past the picture's edge. */
-  pastEdge: number;
 }
 
 /**
@@ -41,7 +39,7 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
   const isBetween = enclosed(isHole, width, height);
   const nearest = nearestKnown(isHole, width, height);
   const weights = blurPlane(surroundings, width, height, BLUR_RADIUS, 2);
-  let [error, cells, past, mean, squares, around] = [0, 0, 0, 0, 0, 0];
+  let [error, cells, mean, squares, around] = [0, 0, 0, 0, 0];
   for (let c = 0; c < 3; c++) {
     const ofKnown = sums.subarray(c * n, (c + 1) * n);
     const ofMade = sums.subarray((4 + c) * n, (5 + c) * n);
@@ -61,7 +59,6 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
       if (isHole[i]) {
         error += Math.abs(tone[i]! - (isBetween[i] ? between[i]! : smooth[nearest[i]!]!));
         cells++;
-        if (!isBetween[i]) past++;
       } else {
         mean += both[i]!;
         squares += both[i]! ** 2;
@@ -69,9 +66,9 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
       }
     }
   }
-  if (cells === 0 || around === 0) return { toneError: 0, pastEdge: cells > 0 ? 1 : 0 };
+  if (cells === 0 || around === 0) return { toneError: 0 };
   const variety = Math.sqrt(Math.max(0, squares / around - (mean / around) ** 2));
-  return { toneError: error / cells / (variety + LEAST_VARIETY), pastEdge: past / cells };
+  return { toneError: error / cells / (variety + LEAST_VARIETY) };
 }
 
 /** For each cell the known one nearest to it, by city blocks; itself where it is known. */
