@@ -191,8 +191,11 @@ test('a linear ramp across the seams closes exactly, though no donor has its ton
   expect(errorInside(filled, ramp)).toBeLessThan(1);
 });
 
-test('a thing that touches the mark does not colour the plain ground rebuilt beside it', () => {
-  const image = pictureOf(SIZE, SIZE, (x, y) => (x >= 104 && y > 60 && y < 92 ? [190, 50, 40] : [150, 150, 150]));
+test.each([
+  ['much darker', [190, 50, 40]],
+  ['as light, but of another hue', [190, 136, 105]],
+] as const)('a thing that touches the mark does not colour the plain ground rebuilt beside it: %s', (_, thing) => {
+  const image = pictureOf(SIZE, SIZE, (x, y) => (x >= 104 && y > 60 && y < 92 ? [...thing] : [150, 150, 150]));
   const donors = maskOf(SIZE, SIZE, (x) => x < 100);
   const { data } = whole(image, run({ image, donors }));
   const most = MARK.data.reduce((max, marked, i) => (marked ? Math.max(max, data[4 * i]! - data[4 * i + 1]!) : max), 0);

@@ -9,7 +9,8 @@ const LARGEST_STEP = 32;
 /**
  * At the rim a step this far from those around it is let go of, and one half as far still closed: a line that ends there is
  * no difference in tone, and leaves a bright or dark spot if it is taken for one. Where corrections fade far, so large a
- * step by itself is let go of, too: a thing that touches the hole must not colour all of a plain ground.
+ * step by itself is let go of, too, or one whose channels are so far apart (light changes them all alike): a thing that
+ * touches the hole must not colour all of a plain ground.
  */
 const LEFT_OPEN = 64;
 /** Steps are compared with their mean over squares of so many px. */
@@ -248,13 +249,15 @@ class SystemMaker implements SeamSystem {
     const { here, sums, outer, rightSides } = this;
     const { isThing } = this.copied;
     const at = this.squareAt(x, y);
-    let [step, apart] = [0, 0];
+    let apart = 0;
+    let [highest, lowest] = [0, 0];
     for (let c = 0; c < 3; c++) {
-      step = Math.max(step, Math.abs(here[c]!));
+      highest = Math.max(highest, here[c]!);
+      lowest = Math.min(lowest, here[c]!);
       apart = Math.max(apart, Math.abs(here[c]! - sums[at + c]! / sums[at + 3]!));
     }
     const lively = isThing ? 0 : this.screening.at(x, y) / STRONGEST_SCREENING;
-    const strangeness = lively * apart + (1 - lively) * step;
+    const strangeness = lively * apart + (1 - lively) * (highest - lowest);
     const open = isThing ? LEFT_OPEN_BY_THING : LEFT_OPEN;
     const hold = outer * Math.max(0, Math.min(1, 2 - (2 * strangeness) / open));
     this.system.extra[i]! += hold;
