@@ -7,7 +7,7 @@ import type { ToneMeasures } from './toneMeasure.ts';
 export type FillMeasures = DetailMeasures & SeamMeasures & ToneMeasures & RimMeasures;
 
 /** A rim that shows is what strikes first: the strongest sign on photographs that none of this was set on. */
-const RIM_WEIGHT = 2.3;
+const RIM_WEIGHT = 2;
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how

@@ -33,7 +33,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     planes: true,
     planeRowWeight: 1000,
     spread: 0.1,
-    handicap: 0.1,
+    handicap: 0.2,
   },
   {
     ...USUAL,
@@ -45,7 +45,16 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     spread: 0.1,
     handicap: 0.1,
   },
-  { ...USUAL, name: 'lines first', coarseness: 2, textureWeight: 12, start: 'lines', handicap: 0.1 },
+  {
+    ...USUAL,
+    name: 'lines first',
+    coarseness: 2,
+    textureWeight: 12,
+    start: 'lines',
+    spread: 0.3,
+    heightWeight: 200,
+    handicap: 0.05,
+  },
   { ...USUAL, name: 'fine pieces', coarseness: 1.5, textureWeight: 5, spread: 0.1, heightWeight: 100 },
   {
     ...USUAL,
