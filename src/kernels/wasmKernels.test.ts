@@ -37,6 +37,7 @@ function integerWork(kernels: Kernels) {
   const work = makeWorkImage(PHOTO, MARK.data, undefined, 2, 5, kernels);
   const levels = buildPyramid(work, 40, 60, kernels.scratch);
   const coarse = levels[levels.length - 1]!;
+  coarse.donors.forEach((donor, k) => (coarse.bias[donor] = (k % 13) * 4000));
   const peeled = peelHole(coarse, kernels);
   const fine = levels[0]!;
   const field = randomCorrespondence(fine, createRandom(4), kernels.scratch);

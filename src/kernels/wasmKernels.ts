@@ -208,6 +208,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         peel.stride,
         peel.masks.byteOffset,
         peel.found.byteOffset,
+        level.bias.byteOffset,
       ]);
       run(all(count));
     },

@@ -91,6 +91,15 @@ describe.each(BOTH)('$kind kernels', ({ make }) => {
     expect(field.cost[target]).toBe(77 + 3 * rows);
   });
 
+  test('a hole is peeled from what costs less of itself, where both fit alike', () => {
+    const own = make();
+    const level = striped(80, 64, own);
+    const isDear = (donor: number): boolean => donor % 80 >= 40;
+    for (const donor of level.donors) if (isDear(donor)) level.bias[donor] = 1_000_000;
+    const { donor } = peelHole(level, own);
+    expect(level.targets.some((target) => isDear(donor[target]!))).toBe(false);
+  });
+
   test('peeled and voted, stripes run through the hole in step', () => {
     const own = make();
     const level = striped(80, 64, own);

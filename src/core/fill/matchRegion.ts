@@ -8,6 +8,7 @@ import { randomCorrespondence, refineCorrespondence, type Correspondence } from 
 import type { Level } from './level.ts';
 import { continueLines } from './lineStart.ts';
 import { expectTexture } from './expectedTexture.ts';
+import { foreignCosts } from './foreignCosts.ts';
 import { membraneStart } from './membraneStart.ts';
 import { peelHole } from './onionPeel.ts';
 import { plausibleDonors } from './plausibleDonors.ts';
@@ -101,7 +102,9 @@ export function* matchRegion(
   }
   yield { stage: 'Matching patches', share: 0.05 };
   const preview = (level: Level) => previewOf(level, factor << levels.indexOf(level), box);
-  const field = yield* matchCoarseToFine(levels, strategy, seed, onPlane, kernels, preview);
+  // On a plane its own hue tells what belongs, and past the edge the rim says little of what goes on there.
+  const foreignWeight = onPlane || pastEdge ? 0 : strategy.foreignWeight;
+  const field = yield* matchCoarseToFine(levels, { ...strategy, foreignWeight }, seed, onPlane, kernels, preview);
   return { level: levels[0]!, field, factor };
 }
 
@@ -127,6 +130,8 @@ function* matchCoarseToFine(
   const texture = onPlane ? undefined : expectTexture(levels[coarsest]!);
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
+    if (strategy.foreignWeight > 0) level.bias.set(foreignCosts(level, strategy.foreignWeight));
+    const ownCosts = level.bias.slice();
     if (field) {
       field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
       voteHole(level, field, 1, kernels);
@@ -144,7 +149,7 @@ function* matchCoarseToFine(
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
     for (let round = 0; round < rounds; round++) {
       if (strategy.spread > 0) {
-        chargeRepeats(level, field, strategy.spread);
+        chargeRepeats(level, field, strategy.spread, ownCosts);
         kernels.measureCosts(level, field);
       }
       kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });

@@ -18,7 +18,7 @@ export interface Peel {
 const REACHES = [3, 2, 1];
 
 /**
- * Finds the donor that fits target `index` of the layer best on its known pixels. Ties go to the one tried first.
+ * Finds the donor that fits target `index` of the layer best on its known pixels, what it costs itself included. Ties go to the one tried first.
  */
 export function peelTarget(level: Level, peel: Peel, index: number): void {
   const { width, height, features, donors, isDonor } = level;
@@ -31,7 +31,8 @@ export function peelTarget(level: Level, peel: Peel, index: number): void {
   let best = donors[0]!;
   let bestCost = 2 ** 31 - 1;
   const attempt = (donor: number): void => {
-    let cost = 0;
+    let cost = level.bias[donor]!;
+    if (cost >= bestCost) return;
     for (const offset of offsets) {
       const i = (target + offset) * 4;
       const j = (donor + offset) * 4;

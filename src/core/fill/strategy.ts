@@ -16,15 +16,33 @@ export interface FillStrategy {
   heightWeight: number;
   /** The same for each row of a plane that has rows, such as boards or courses of bricks. */
   planeRowWeight: number;
+  /** What a donor costs for colours that are rare along the hole's rim; see `foreignCosts`. */
+  foreignWeight: number;
   /** Added to the rank: how much worse than the best strategy it is on average, which its own measures do not tell. */
   handicap: number;
 }
 
-const USUAL = { start: 'peel', planes: false, spread: 0, heightWeight: 0, planeRowWeight: 300, handicap: 0 } as const;
+const USUAL = {
+  start: 'peel',
+  planes: false,
+  spread: 0,
+  heightWeight: 0,
+  planeRowWeight: 300,
+  foreignWeight: 0,
+  handicap: 0,
+} as const;
 
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
-  { ...USUAL, name: 'large pieces', coarseness: 2.8, textureWeight: 12, spread: 0.3, heightWeight: 400 },
+  {
+    ...USUAL,
+    name: 'large pieces',
+    coarseness: 2.8,
+    textureWeight: 12,
+    spread: 0.3,
+    heightWeight: 400,
+    foreignWeight: 4000,
+  },
   {
     ...USUAL,
     name: 'along planes',
@@ -55,7 +73,15 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     heightWeight: 200,
     handicap: 0.05,
   },
-  { ...USUAL, name: 'fine pieces', coarseness: 1.5, textureWeight: 5, spread: 0.1, heightWeight: 100 },
+  {
+    ...USUAL,
+    name: 'fine pieces',
+    coarseness: 1.5,
+    textureWeight: 5,
+    spread: 0.1,
+    heightWeight: 100,
+    foreignWeight: 4000,
+  },
   {
     ...USUAL,
     name: 'smooth start',

@@ -6,7 +6,7 @@ const SIDE: i32 = 7;
 /**
  * The best donor of one target on the pixels known so far; see `peelTarget` in the core. Arguments: 0 width, 1 height,
  * 2 features, 3 known, 4 layer (target centres), 5 matched, 6 donor, 7 isDonor, 8 donors, 9 their number, 10 stride,
- * 11 room for masks (224 bytes a target), 12 what is found (one i32 a target). Band = place in the layer.
+ * 11 room for masks (224 bytes a target), 12 what is found (one i32 a target), 13 bias. Band = place in the layer.
  */
 export function peelTarget(band: i32): void {
   const width = argument(0);
@@ -20,6 +20,7 @@ export function peelTarget(band: i32): void {
   const donors = pointer(8);
   const count = argument(9);
   const stride = argument(10);
+  const bias = pointer(13);
   const masks = pointer(11) + <usize>(band * SIDE * 32);
   const rowBytes = <usize>(width << 2);
   const corner = target - RADIUS * width - RADIUS;
@@ -65,7 +66,9 @@ export function peelTarget(band: i32): void {
       }
       const b = features + ((<usize>(candidate - RADIUS * width - RADIUS)) << 2);
       let sum = i32x4.splat(0);
-      let cost = 0;
+      const extra = load<i32>(bias + ((<usize>candidate) << 2));
+      let cost = extra;
+      if (cost >= bestCost) continue;
       for (let row: usize = 0; row < rows; row++) {
         const mask = masks + row * 32;
         const skip = <usize>load<u32>(mask, 28);
@@ -73,7 +76,7 @@ export function peelTarget(band: i32): void {
           sum,
           rowCost(a + skip, b + skip, v128.load(mask), v128.and(v128.load(mask, 16), i32x4(-1, -1, -1, 0))),
         );
-        cost = total(sum);
+        cost = extra + total(sum);
         if (cost >= bestCost) break;
       }
       if (cost < bestCost) {
