@@ -102,8 +102,9 @@ export function* matchRegion(
   }
   yield { stage: 'Matching patches', share: 0.05 };
   const preview = (level: Level) => previewOf(level, factor << levels.indexOf(level), box);
-  // On a plane its own hue tells what belongs, and past the edge the rim says little of what goes on there.
-  const foreignWeight = onPlane || pastEdge ? 0 : strategy.foreignWeight;
+  // Donors chosen by hand are obeyed, on a plane its own hue tells what belongs, and past the edge the rim says little of
+  // what goes on there.
+  const foreignWeight = chosenDonors || onPlane || pastEdge ? 0 : strategy.foreignWeight;
   const field = yield* matchCoarseToFine(levels, { ...strategy, foreignWeight }, seed, onPlane, kernels, preview);
   return { level: levels[0]!, field, factor };
 }

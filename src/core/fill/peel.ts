@@ -18,7 +18,8 @@ export interface Peel {
 const REACHES = [3, 2, 1];
 
 /**
- * Finds the donor that fits target `index` of the layer best on its known pixels, what it costs itself included. Ties go to the one tried first.
+ * Finds the donor that fits target `index` of the layer best on its known pixels, what it costs itself included. Ties go
+ * to the one tried first.
  */
 export function peelTarget(level: Level, peel: Peel, index: number): void {
   const { width, height, features, donors, isDonor } = level;

@@ -6,7 +6,7 @@ import type { ToneMeasures } from './toneMeasure.ts';
 /** Signs, found without knowing the truth, of how believable a fill is. */
 export type FillMeasures = DetailMeasures & SeamMeasures & ToneMeasures & RimMeasures;
 
-/** A rim that shows is what strikes first: the strongest sign on photographs that none of this was set on. */
+/** A rim that shows is what strikes first. */
 const RIM_WEIGHT = 2;
 
 /**

@@ -5,9 +5,9 @@ import { PATCH_RADIUS, type Level } from './level.ts';
 
 /**
  * Writes into `level.bias` what donors cost for being used often, on top of their own `costs` (one a pixel): nothing
- * where, on a patch's average, each pixel is used once or less; above that `spread` times the 75th percentile of all costs for every further use. Remarkable
- * things, that all targets near them would take, are so not repeated. A. Kaspar et al.: Self Tuning Texture
- * Optimization, Eurographics, 2015 (uniform use of the example).
+ * where, on a patch's average, each pixel is used once or less; above that `spread` times the 75th percentile of all
+ * costs for every further use. Remarkable things, that all targets near them would take, are so not repeated.
+ * A. Kaspar et al.: Self Tuning Texture Optimization, Eurographics, 2015 (uniform use of the example).
  */
 export function chargeRepeats(level: Level, field: Correspondence, spread: number, costs: Int32Array): void {
   const { width, height, targets, donors, bias } = level;
