@@ -25,7 +25,7 @@ async function scenes(): Promise<Scene[]> {
     name,
     photo: yard,
     truth: yardPlate,
-    mark: (await withFoundShadow(mask, yard)).mark,
+    mark: await withFoundShadow(mask, yard),
   });
   return [
     {

@@ -23,10 +23,10 @@ export async function looseMask(name: string, photo: RasterImage, growPx: number
 }
 
 /** A subject's mask grown by 14 px, with the shadow that is found beside it grown by 7. */
-export async function withFoundShadow(name: string, photo: RasterImage): Promise<{ mark: Mask; shadow: Mask }> {
+export async function withFoundShadow(name: string, photo: RasterImage): Promise<Mask> {
   const subject = await readMask(at(`truth/${name}.png`), photo, name);
   const shadow = growMask(findShadow(photo, subject), 7);
-  return { mark: combineMasks(growMask(subject, 14), shadow, 'also'), shadow };
+  return combineMasks(growMask(subject, 14), shadow, 'also');
 }
 
 /** The shadow of the quay's jars, drawn around loosely (photo px). */

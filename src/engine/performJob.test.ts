@@ -29,6 +29,21 @@ test('a cut-out is the subject alone, its own pixels under its matte as alpha', 
   expect(image.data[3]).toBe(0);
 });
 
+test('a subject that was found before is cut out as it was found, whatever lies beside it in the mark', () => {
+  const found = markFromMask(maskOf(WIDTH, HEIGHT, (x, y) => isDisc(x, y) && y < 60));
+  const shapes = found.shapes.map((shape) => ({ ...shape, found: 'subject' as const }));
+  const subject = { mark: { ...found, shapes, growPx: 12 } };
+  const job: CutOutJob = { kind: 'cutOut', subject, photo: PHOTO, region: whole, inputKey: 'k' };
+  const { rect } = drain(performJob(job, createMemo(1e8), kernels));
+  expect(rect).toEqual({ x: 61, y: 41, width: 39, height: 19 });
+  // What a hand says of it corrects it.
+  const points = [70, 70, 90, 70];
+  const stroke = { kind: 'stroke', combine: 'startOver', points, radiusPx: 6, hardness: 1, intensity: 1 } as const;
+  const corrected = { ...subject, belongs: { ...EMPTY_MARK, shapes: [stroke] } };
+  const again = drain(performJob({ ...job, subject: corrected }, createMemo(1e8), kernels));
+  expect(again.rect.y + again.rect.height).toBeGreaterThan(66);
+});
+
 test('a glance is the look stretched at its own scale, what is kept in shape', () => {
   const photo = { width: 4 * WIDTH, height: 4 * HEIGHT };
   const around = [200, 120, 440, 120, 440, 360, 200, 360];

@@ -26,8 +26,11 @@ function desk(picture: Partial<PictureDesk>) {
 test('a subject that is found becomes the mark, with some slack around it', async () => {
   const { marking, draft } = desk({});
   await marking.markSubject(lasso(0));
-  expect(draft().mark.shapes).toEqual([expect.objectContaining({ kind: 'raster', combine: 'startOver' })]);
-  expect(draft().mark.growPx).toBe(4);
+  expect(draft().mark.shapes).toEqual([
+    expect.objectContaining({ kind: 'raster', combine: 'startOver', found: 'subject' }),
+  ]);
+  // By the picture's size: what blurs its rim grows with it.
+  expect(draft().mark.growPx).toBe(10);
 });
 
 test('more slack than that, once set, stays', async () => {
@@ -44,6 +47,7 @@ test('a shadow joins the mark but is no part of the subject; a reflection is', a
   expect([draft().mark.shapes.length, draft().belongsNot?.shapes.length, draft().belongs]).toEqual([2, 1, undefined]);
   expect(await marking.addReflection()).toBe(true);
   expect([draft().mark.shapes.length, draft().belongs?.shapes.length]).toEqual([3, 1]);
+  expect(draft().mark.shapes.slice(1)).toMatchObject([{ found: 'shadow' }, { found: 'subject' }]);
 });
 
 test('where there is no shadow that is said, and the mark stays as it is', async () => {

@@ -1,4 +1,5 @@
 import type { Combine } from '../../core/mask/combine.ts';
+import type { Size } from '../../core/image/rect.ts';
 import type { ReachTarget } from '../../core/segment/colourReach.ts';
 import type { EdgeWindow } from '../../operations/marks/edgeWindow.ts';
 import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
@@ -11,8 +12,9 @@ import type { StandDesk } from './standDesk.ts';
 import { strokeTake } from './strokeTake.ts';
 import type { TakesDesk } from './takesDesk.ts';
 
-/** A found subject is marked with so much slack: a share of its longer side, and at least some px. */
+/** A found subject is marked with so much slack: a share of its longer side and of the picture's, and at least some px. */
 const SLACK_SHARE = 0.02;
+const SLACK_SHARE_OF_PICTURE = 0.004;
 const SMALLEST_SLACK_PX = 4;
 /** Where the horizon is supposed, as a share of the height, when no line of the picture tells it. */
 const GUESSED_HORIZON = 0.35;
@@ -84,9 +86,11 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
         const found = await foundSubject({ ...EMPTY_MARK, shapes: [{ ...loop, combine: 'startOver' }] }, signal);
         const [shape] = found.shapes;
         if (shape?.kind !== 'raster') return;
-        store.dispatch(benchActions.shapeDrawn({ ...shape, combine: loop.combine }));
+        store.dispatch(benchActions.shapeDrawn({ ...shape, found: 'subject', combine: loop.combine }));
         // A tight mark cuts its thing's soft rim: some slack is needed to rebuild the place.
-        const slack = Math.max(SMALLEST_SLACK_PX, Math.round(SLACK_SHARE * Math.max(shape.width, shape.height)));
+        const { photo } = stands.shown().source;
+        const share = (of: number, { width, height }: Size): number => Math.round(of * Math.max(width, height));
+        const slack = Math.max(SMALLEST_SLACK_PX, share(SLACK_SHARE, shape), share(SLACK_SHARE_OF_PICTURE, photo));
         if (bench().paintTarget === 'mark' && draftNow().mark.growPx < slack) {
           store.dispatch(benchActions.markAdjusted({ growPx: slack }));
         }

@@ -202,6 +202,19 @@ test.each([
   expect(most).toBeLessThan(6);
 });
 
+test('a thin rim of a thing that the mark left outside does not tint the plain ground rebuilt beside it', () => {
+  const isLeft = (x: number, y: number): boolean => {
+    const distance = Math.hypot(x - 80, y - 76);
+    return distance >= 24 && distance < 28 && x < 76 && y < 80;
+  };
+  const image = pictureOf(SIZE, SIZE, (x, y) => (isLeft(x, y) ? [205, 190, 170] : [210, 206, 200]));
+  const donors = maskOf(SIZE, SIZE, (x) => x > 108);
+  const { data } = whole(image, run({ image, donors }));
+  // The ground's red is above its blue by 10.
+  const most = MARK.data.reduce((max, marked, i) => (marked ? Math.max(max, data[4 * i]! - data[4 * i + 2]!) : max), 0);
+  expect(most).toBeLessThan(15);
+});
+
 test('light mixes between the pixels’ own and the place’s, step by step', () => {
   const image = pictureOf(SIZE, SIZE, (x) => [60 + x, 90 + x / 2, 120]);
   const result = run({ image: withObject(image, MARK) });

@@ -18,6 +18,9 @@ const AROUND_PX = 32;
 /** A thing of its own lets go of smaller steps. */
 const LEFT_OPEN_BY_THING = 20;
 const LARGEST_STEP_AT_RIM = 80;
+/** There, too, a step so far from that so many px farther out is let go of: what the mark left of a thing ends before. */
+const LEFT_OPEN_BY_REMNANT = 24;
+const BEYOND_PX = 10;
 
 const limited = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
 
@@ -135,6 +138,7 @@ class SystemMaker implements SeamSystem {
   private readonly there = new Float32Array(3);
   private readonly beside = new Float32Array(3);
   private readonly besideThere = new Float32Array(3);
+  private readonly beyond = new Float32Array(3);
   private readonly squares: number;
   /** Of each square the sum of its rim's steps in three channels, and how many there are. */
   private readonly sums: Float32Array;
@@ -225,19 +229,31 @@ class SystemMaker implements SeamSystem {
     return 4 * (Math.floor((y - box.y) / AROUND_PX) * this.squares + Math.floor((x - box.x) / AROUND_PX));
   }
 
-  /** The step, in `here`, from block i to the known pixel (u, v) beside it; false where it can't be told. */
-  private stepToKnown(i: number, u: number, v: number): boolean {
-    const { here, beside } = this;
+  /** The step, in `step`, from what block i is copied with to the known pixel (u, v); false where it can't be told. */
+  private stepToKnown(i: number, u: number, v: number, step: Float32Array): boolean {
+    const { beside } = this;
     const { image, sources } = this.copied;
     if (!sources.sample(this.blockGroups[i]!, u, v, beside)) return false;
     const q = 4 * (v * image.width + u);
-    for (let c = 0; c < 3; c++) here[c] = image.data[q + c]! - beside[c]!;
+    for (let c = 0; c < 3; c++) step[c] = image.data[q + c]! - beside[c]!;
     return true;
+  }
+
+  /** How far the step in `here`, from (x, y) to (u, v), is from that farther out; 0 where that can't be told. */
+  private changeBeyond(i: number, x: number, y: number, u: number, v: number): number {
+    const { here, beyond } = this;
+    const { image, unknown } = this.copied;
+    const [s, t] = [u + BEYOND_PX * (u - x), v + BEYOND_PX * (v - y)];
+    if (s < 0 || t < 0 || s >= image.width || t >= image.height || unknown[t * image.width + s] !== 0) return 0;
+    if (!this.stepToKnown(i, s, t, beyond)) return 0;
+    let change = 0;
+    for (let c = 0; c < 3; c++) change = Math.max(change, Math.abs(here[c]! - beyond[c]!));
+    return change;
   }
 
   private meetKnown(i: number, x: number, y: number, u: number, v: number): void {
     this.rim.push(i, x, y, u, v);
-    if (!this.stepToKnown(i, u, v)) return;
+    if (!this.stepToKnown(i, u, v, this.here)) return;
     const at = this.squareAt(x, y);
     for (let c = 0; c < 3; c++) this.sums[at + c]! += this.here[c]!;
     this.sums[at + 3]! += 1;
@@ -245,7 +261,7 @@ class SystemMaker implements SeamSystem {
 
   /** Pixel (x, y) of block i beside the known pixel (u, v). */
   private joinKnown(i: number, x: number, y: number, u: number, v: number): void {
-    if (!this.stepToKnown(i, u, v)) return;
+    if (!this.stepToKnown(i, u, v, this.here)) return;
     const { here, sums, outer, rightSides } = this;
     const { isThing } = this.copied;
     const at = this.squareAt(x, y);
@@ -257,7 +273,8 @@ class SystemMaker implements SeamSystem {
       apart = Math.max(apart, Math.abs(here[c]! - sums[at + c]! / sums[at + 3]!));
     }
     const lively = isThing ? 0 : this.screening.at(x, y) / STRONGEST_SCREENING;
-    const strangeness = lively * apart + (1 - lively) * (highest - lowest);
+    const remnant = lively < 1 && !isThing ? (LEFT_OPEN / LEFT_OPEN_BY_REMNANT) * this.changeBeyond(i, x, y, u, v) : 0;
+    const strangeness = lively * apart + (1 - lively) * Math.max(highest - lowest, remnant);
     const open = isThing ? LEFT_OPEN_BY_THING : LEFT_OPEN;
     const hold = outer * Math.max(0, Math.min(1, 2 - (2 * strangeness) / open));
     this.system.extra[i]! += hold;

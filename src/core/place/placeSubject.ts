@@ -8,8 +8,8 @@ import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { intersect, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { resampleAffine, resampleThrough, type Planes } from '../image/resample.ts';
-import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import type { Mask } from '../mask/mask.ts';
+import { cutSlack } from './slackCut.ts';
 
 export interface SubjectSource {
   /** Top left corner of the source crop in the photo. */
@@ -27,7 +27,7 @@ export interface PlaceOptions {
   placement: Placement;
   /** Centre, in the photo, about which the subject is scaled, turned and mirrored. */
   centre: { x: number; y: number };
-  /** 0 = only the subject itself ... 1 = the whole mark with its slack is brought along. */
+  /** 0 = only the subject itself ... 1 = the whole mark with its slack is brought along (see `cutSlack`). */
   closeness: number;
   /** 0 = the subject's own light ... 1 = that of the place. */
   light: number;
@@ -39,8 +39,8 @@ export interface PlacedSubject {
   rect: Rect;
   /** The new place, finished; outside the subject, its shadow and slack exactly the destination's pixels. */
   image: RasterImage;
-  /** Mean colour step, in 8-bit levels, between what is brought along and the place where they meet: lower is better. */
-  rimStep: number;
+  /** What the cut around what was brought along costs, in 8-bit levels a step (see `cutSlack`): lower is better. */
+  rimCost: number;
 }
 
 /** Where in the photo a marked box (photo coordinates) lands, cut to the photo; its shadow may reach farther. */
@@ -51,7 +51,7 @@ export function placedRect(box: Rect, options: Pick<PlaceOptions, 'placement' | 
 /**
  * Puts a loosely marked subject onto another place. The subject's own pixels stay as they are (under `light` times the
  * place's light); its rim is freed of the old ground's colour; its shadow darkens the new ground as a ratio of light;
- * as much of the slack as `closeness` says comes along, its tone led by a membrane from the place's at the outside to
+ * of the slack as much comes along as `closeness` says, and rather where old and new ground are alike, its tone led by a membrane from the place's at the outside to
  * its own at the subject, so that no correction reaches the subject (Z. Farbman et al.: Coordinates for Instant Image
  * Cloning, SIGGRAPH, 2009, has the same boundary condition on the outside only).
  *
@@ -70,9 +70,11 @@ export function placeSubject(
   const toPlace = placementToAffine(options.placement, options.centre);
   const layer = carry(source, toPlace, options.shadowTo, rect);
   const gain = lightGain(layer, destination, options.light);
-  const { cover, base } = coverAndBase(layer, destination, options.closeness);
+  const base = shadedPlace(layer, destination);
+  const cut = cutSlack({ ...layer, difference: differenceFromPlace(layer, base, gain) }, options.closeness);
+  const cover = cut.brought.map((share, i) => Math.max(layer.matte[i]!, layer.mark[i]! * share));
   const correction = options.closeness > 0 ? slackCorrection(layer, cover, base, gain, kernels) : undefined;
-  return { rect, ...compose(layer, cover, base, gain, correction, destination) };
+  return { rect, image: compose(layer, cover, base, gain, correction, destination), rimCost: cut.cost };
 }
 
 /** The subject's planes on the destination grid. */
@@ -197,34 +199,26 @@ function lightGain(layer: Layer, destination: RasterImage, light: number): numbe
   return here.map((sum, c) => Math.max(0.4, Math.min(2.5, (sum + 1e-3) / (there[c]! + 1e-3))) ** light);
 }
 
-function coverAndBase(layer: Layer, destination: RasterImage, closeness: number) {
-  const { width, height } = layer;
-  const n = width * height;
-  const base = new Float32Array(3 * n);
-  for (let i = 0; i < n; i++) {
+/** The place with the subject's shadow on it. */
+function shadedPlace({ width, height, shade }: Layer, destination: RasterImage): Float32Array {
+  const base = new Float32Array(3 * width * height);
+  for (let i = 0; i < width * height; i++) {
     for (let c = 0; c < 3; c++) {
       const value = destination.data[4 * i + c]!;
-      const lit = 1 - layer.shade[3 * i + c]!;
-      base[3 * i + c] = lit >= 1 ? value : byteFromLinear(lit * LINEAR_FROM_BYTE[value]!);
+      const share = 1 - shade[3 * i + c]!;
+      base[3 * i + c] = share >= 1 ? value : byteFromLinear(share * LINEAR_FROM_BYTE[value]!);
     }
   }
-  if (closeness <= 0) return { cover: layer.matte, base };
-  const asMask = (plane: Float32Array): Mask => ({
-    width,
-    height,
-    data: Uint8Array.from(plane, (v) => Math.round(255 * v)),
+  return base;
+}
+
+/** How far what is brought along is from the place, in levels. */
+function differenceFromPlace({ own, mark }: Layer, base: Float32Array, gain: number[]): Float32Array {
+  return Float32Array.from(mark, (share, i) => {
+    let sum = 0;
+    for (let c = 0; share > 0 && c < 3; c++) sum += Math.abs(lit(own[3 * i + c]!, gain[c]!) - base[3 * i + c]!) / 3;
+    return sum;
   });
-  const toSubject = squaredDistanceTo(asMask(layer.matte), true);
-  const toOutside = squaredDistanceTo(asMask(layer.mark), false);
-  const cover = new Float32Array(n);
-  for (let i = 0; i < n; i++) {
-    const inner = Math.sqrt(toSubject[i]!);
-    const outer = Math.sqrt(toOutside[i]!);
-    const wayOut = inner / Math.max(1e-6, inner + outer);
-    const soft = Math.max(0, Math.min(1, ((closeness - wayOut) * (inner + outer)) / 3));
-    cover[i] = Math.max(layer.matte[i]!, layer.mark[i]! * soft);
-  }
-  return { cover, base };
 }
 
 /** Tone correction of the slack that comes along: the place's at its outer rim, none at the subject. LANES a pixel. */
@@ -276,27 +270,19 @@ function compose(
   gain: number[],
   correction: Float32Array | undefined,
   destination: RasterImage,
-): { image: RasterImage; rimStep: number } {
+): RasterImage {
   const { width, height } = layer;
   const data = destination.data.slice();
-  let step = 0;
-  let rim = 0;
   for (let i = 0; i < width * height; i++) {
     const share = cover[i]!;
     const shaded = layer.shade[3 * i]! + layer.shade[3 * i + 1]! + layer.shade[3 * i + 2]! > 0;
     if (share === 0 && !shaded) continue;
     const matteShare = share > 0 ? layer.matte[i]! / share : 0;
-    let difference = 0;
     for (let c = 0; c < 3; c++) {
       const slack = lit(layer.own[3 * i + c]!, gain[c]!) + (correction ? correction[LANES * i + c]! : 0);
       const brought = matteShare * lit(layer.clean[3 * i + c]!, gain[c]!) + (1 - matteShare) * slack;
       data[4 * i + c] = share * brought + (1 - share) * base[3 * i + c]!;
-      difference += Math.abs(slack - base[3 * i + c]!) / 3;
-    }
-    if (share > 0.1 && share < 0.9 && layer.matte[i]! < 0.9) {
-      step += difference;
-      rim++;
     }
   }
-  return { image: { width, height, data }, rimStep: step / Math.max(1, rim) };
+  return { width, height, data };
 }

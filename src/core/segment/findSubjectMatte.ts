@@ -52,6 +52,8 @@ export interface SubjectOptions {
   generosity: number;
   /** Of the mark's size: where the user said what is subject (`subject`) and what is not (`ground`), at 128 or more. */
   strokes?: SubjectStrokes;
+  /** Of the mark's size: the subject as it was found before, for strokes to correct. */
+  known?: Mask | undefined;
 }
 
 /**
@@ -69,12 +71,14 @@ export function findSubjectMatte(image: RasterImage, mark: Mask, options: Subjec
   requireSameSize(image, mark, 'The mark');
   const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
   const scene = describeScene(reduceMarked(image, mark, factor), options.strokes, factor);
+  const { width, height } = scene;
+  const lead = (values: Float32Array): Mask => leadMatte(image, mark, { width, height, values, factor });
+  const { known, strokes } = options;
+  if (known && strokes) return lead(correctByStrokes(scene, reduceMarked(image, known, factor).marked, kernels));
   const strange = strangeness(scene);
   const subject = strange && bestSubject(scene, strange, options.generosity, kernels);
   const found = strange && subject && standsOut(scene, strange, subject) ? subject : undefined;
-  const { width, height } = scene;
-  const lead = (values: Float32Array): Mask => leadMatte(image, mark, { width, height, values, factor });
-  if (options.strokes) return lead(correctByStrokes(scene, found ?? scene.marked, kernels));
+  if (strokes) return lead(correctByStrokes(scene, found ?? scene.marked, kernels));
   if (!found) return mark;
   const matte = lead(found);
   const share = areaOf(matte) / Math.max(1, areaOf(mark));

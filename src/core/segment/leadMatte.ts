@@ -1,5 +1,6 @@
 import { guidedModel } from '../image/guidedModel.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
+import { interpolated, interpolation } from '../image/interpolate.ts';
 import { createMask, type Mask } from '../mask/mask.ts';
 
 /** The model that leads the edge is found on an image so many times finer than the work image. */
@@ -70,24 +71,3 @@ function edgeModel(
 
 const lumaAt = ({ data }: RasterImage, i: number): number =>
   (0.299 * data[4 * i]! + 0.587 * data[4 * i + 1]! + 0.114 * data[4 * i + 2]!) / 255;
-
-/** The two places of a grid of `size` that a coordinate lies between, and how far it is on from the first. */
-interface Between {
-  low: number;
-  high: number;
-  share: number;
-}
-
-function interpolation(at: number, size: number): Between {
-  const place = Math.max(0, Math.min(size - 1, at));
-  const low = Math.floor(place);
-  return { low, high: Math.min(size - 1, low + 1), share: place - low };
-}
-
-function interpolated(plane: Float32Array, width: number, column: Between, row: Between): number {
-  const top = mix(plane[row.low * width + column.low]!, plane[row.low * width + column.high]!, column.share);
-  const bottom = mix(plane[row.high * width + column.low]!, plane[row.high * width + column.high]!, column.share);
-  return mix(top, bottom, row.share);
-}
-
-const mix = (a: number, b: number, t: number): number => a + (b - a) * t;

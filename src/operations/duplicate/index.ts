@@ -38,6 +38,9 @@ function variantOf(take: TakeSpec): { closenessShift: number; generosity: number
   };
 }
 
+/** In levels: an outline drawn in or out is wrong more often than the one found. */
+const RANK_PER_GENEROSITY = 5;
+
 /** The shadow is measured against one rebuild of the old place, the same for every take. */
 const SHADOW_TAKE: TakeSpec = { strategy: REBUILD_STRATEGIES[1]!, seed: 1 };
 
@@ -64,7 +67,7 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
   );
   return {
     patches: [{ rect: placed.rect, image: placed.image }],
-    rank: placed.rimStep,
+    rank: placed.rimCost + RANK_PER_GENEROSITY * Math.abs(generosity),
     timings: { ...fill?.timings, place: performance.now() - start },
   };
 }

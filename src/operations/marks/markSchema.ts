@@ -29,6 +29,8 @@ const raster = z.object({
   width: z.int().min(1).max(20_000),
   height: z.int().min(1).max(20_000),
   deflated: z.base64(),
+  /** What it was found to be: a subject's own outline, or the shadow of one. */
+  found: z.enum(['subject', 'shadow']).optional(),
 });
 
 export const shapeSchema = z.discriminatedUnion('kind', [lasso, stroke, raster]);

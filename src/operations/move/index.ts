@@ -23,7 +23,7 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
   return {
     patches: [oldPlace, { rect: placed.rect, image: placed.image }],
     report: reportOf(fill, source.rect),
-    rank: fill.rank + RANK_PER_RIM_LEVEL * placed.rimStep,
+    rank: fill.rank + RANK_PER_RIM_LEVEL * placed.rimCost,
     timings: { ...fill.timings, place: performance.now() - start },
   };
 }

@@ -7,7 +7,10 @@ import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/p
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
 import { findSubjectMatte } from '../../core/segment/findSubjectMatte.ts';
 import { boundsOf, cropMask, type Mask } from '../../core/mask/mask.ts';
+import { combineMasks } from '../../core/mask/combine.ts';
+import { growMask } from '../../core/mask/morphology.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
+import { subjectOfMark } from '../marks/subjectOfMark.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Memo, Patch } from '../operation.ts';
 import type { PlacingParams } from './rebuildSchema.ts';
@@ -38,10 +41,13 @@ export function subjectRegion(mark: Mark, photo: Size): Rect {
 /** What is placed is cut out with some px of the place around it, to which its tone is led. */
 const PLACE_MARGIN_PX = 2;
 
+/** By so many px a known outline is drawn in or out at generosity -1 or 1. */
+const outlineShift = ({ width, height }: Mask): number => 0.003 * Math.max(width, height);
+
 /** What tells a subject from the ground inside its mark. */
 export type SubjectParams = Pick<PlacingParams, 'mark' | 'belongs' | 'belongsNot'>;
 
-/** The subject's matte over `subject.rect`, remembered. */
+/** The subject's matte over `subject.rect`, remembered: as the mark knows it, or found inside the mark. */
 export function subjectMatte(
   params: SubjectParams,
   photo: Size,
@@ -53,16 +59,21 @@ export function subjectMatte(
 ): Mask {
   const { mark, belongs, belongsNot } = params;
   const key = JSON.stringify(['matte', inputKey, mark, belongs, belongsNot, generosity]);
-  const known = memo.get(key) as Mask | undefined;
-  if (known) return known;
+  const remembered = memo.get(key) as Mask | undefined;
+  if (remembered) return remembered;
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), subject.rect);
-  const strokes = { subject: under(belongs ?? EMPTY_MARK), ground: under(belongsNot ?? EMPTY_MARK) };
-  const matte = findSubjectMatte(
-    subject.image,
-    under(mark),
-    { generosity, ...((belongs || belongsNot) && { strokes }) },
-    kernels,
-  );
+  const outline = subjectOfMark(mark);
+  const known = outline && under(outline);
+  // What was found is in the outline already; where that is known, only what a hand said corrects it.
+  const said = (what = EMPTY_MARK): Mark =>
+    known ? { ...what, shapes: what.shapes.filter((shape) => shape.kind !== 'raster' || !shape.found) } : what;
+  const [subjects, grounds] = [said(belongs), said(belongsNot)];
+  const strokes = { subject: under(subjects), ground: under(grounds) };
+  const isCorrected = subjects.shapes.length > 0 || grounds.shapes.length > 0;
+  const matte =
+    known && !isCorrected
+      ? combineMasks(growMask(known, generosity * outlineShift(known)), under(mark), 'onlyBoth')
+      : findSubjectMatte(subject.image, under(mark), { generosity, known, ...(isCorrected && { strokes }) }, kernels);
   memo.set(key, matte, matte.data.byteLength);
   return matte;
 }

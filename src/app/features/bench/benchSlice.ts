@@ -391,7 +391,12 @@ const nextDraft = (draft: Draft): Draft => {
 /** What was found joins the mark, and is said to be part of the subject or not. */
 function addToMark(state: BenchState, found: Mark, as: 'belongs' | 'belongsNot'): void {
   changeDraft(state, (draft) => {
-    const shapes = found.shapes.map((shape) => ({ ...shape, combine: 'also' as const }));
+    const is = as === 'belongs' ? 'subject' : 'shadow';
+    const shapes = found.shapes.map((shape): MarkShape => ({
+      ...shape,
+      ...(shape.kind === 'raster' && { found: is }),
+      combine: 'also',
+    }));
     draft.mark.shapes.push(...shapes);
     const said = draft[as] ?? EMPTY_DRAFT.mark;
     draft[as] = { ...said, shapes: [...said.shapes, ...shapes] };

@@ -1,0 +1,30 @@
+import { maskOf } from '../../../tests/support/pictures.ts';
+import type { Mark, MarkShape } from './markSchema.ts';
+import { markFromMask } from './renderMark.ts';
+import { subjectOfMark } from './subjectOfMark.ts';
+
+const [disc] = markFromMask(maskOf(20, 20, (x, y) => (x - 10) ** 2 + (y - 10) ** 2 < 25)).shapes;
+const found = (as: 'subject' | 'shadow', combine: MarkShape['combine']): MarkShape =>
+  disc?.kind === 'raster' ? { ...disc, found: as, combine } : disc!;
+const lasso = (combine: MarkShape['combine']): MarkShape => ({ kind: 'lasso', combine, points: [0, 0, 9, 0, 9, 9] });
+const marking = (...shapes: MarkShape[]): Mark => ({ shapes, growPx: 10, smoothPx: 2, featherPx: 1 });
+
+test('a found subject is its own outline, without the slack and its shadow, less what was taken away', () => {
+  const [subject, shadow, without] = [found('subject', 'startOver'), found('shadow', 'also'), lasso('without')];
+  expect(subjectOfMark(marking(subject, shadow, without))).toEqual({
+    shapes: [subject, without],
+    growPx: 0,
+    smoothPx: 0,
+    featherPx: 0,
+  });
+});
+
+test.each([
+  ['a loop was drawn, too', marking(found('subject', 'startOver'), lasso('also'))],
+  ['nothing is marked', marking()],
+  ['only a shadow is', marking(found('shadow', 'startOver'))],
+  ['the mark is turned over', { ...marking(found('subject', 'startOver')), inverted: true }],
+  ['only a band is', { ...marking(found('subject', 'startOver')), bandPx: 5 }],
+])('where %s, the subject has still to be found', (_, mark) => {
+  expect(subjectOfMark(mark)).toBeUndefined();
+});
