@@ -36,6 +36,12 @@ test('a subject that was found before is cut out as it was found, whatever lies 
   const job: CutOutJob = { kind: 'cutOut', subject, photo: PHOTO, region: whole, inputKey: 'k' };
   const { rect } = drain(performJob(job, createMemo(1e8), kernels));
   expect(rect).toEqual({ x: 61, y: 41, width: 39, height: 19 });
+  // What is drawn beside it adds what stands out there, without the ground.
+  const loop = [50, 52, 110, 52, 110, 92, 50, 92];
+  const drawn = { ...found, shapes: [...shapes, { kind: 'lasso' as const, combine: 'also' as const, points: loop }] };
+  const more = drain(performJob({ ...job, subject: { mark: drawn } }, createMemo(1e8), kernels)).rect;
+  expect(Math.abs(more.x - 61)).toBeLessThanOrEqual(3);
+  expect(Math.abs(more.y + more.height - 80)).toBeLessThanOrEqual(3);
   // What a hand says of it corrects it.
   const points = [70, 70, 90, 70];
   const stroke = { kind: 'stroke', combine: 'startOver', points, radiusPx: 6, hardness: 1, intensity: 1 } as const;

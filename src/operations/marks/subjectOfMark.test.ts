@@ -9,18 +9,24 @@ const found = (as: 'subject' | 'shadow', combine: MarkShape['combine']): MarkSha
 const lasso = (combine: MarkShape['combine']): MarkShape => ({ kind: 'lasso', combine, points: [0, 0, 9, 0, 9, 9] });
 const marking = (...shapes: MarkShape[]): Mark => ({ shapes, growPx: 10, smoothPx: 2, featherPx: 1 });
 
+const AS_FOUND = { growPx: 0, smoothPx: 0, featherPx: 0 };
+
 test('a found subject is its own outline, without the slack and its shadow, less what was taken away', () => {
   const [subject, shadow, without] = [found('subject', 'startOver'), found('shadow', 'also'), lasso('without')];
-  expect(subjectOfMark(marking(subject, shadow, without))).toEqual({
-    shapes: [subject, without],
-    growPx: 0,
-    smoothPx: 0,
-    featherPx: 0,
+  const own = subjectOfMark(marking(subject, shadow, without));
+  expect(own).toEqual({ outline: { shapes: [subject, without], ...AS_FOUND }, loose: undefined });
+});
+
+test('what was drawn beside a found subject is told apart, with its slack', () => {
+  const [subject, beside, without] = [found('subject', 'startOver'), lasso('also'), lasso('without')];
+  expect(subjectOfMark(marking(subject, beside, without))).toEqual({
+    outline: { shapes: [subject, without], ...AS_FOUND },
+    loose: marking(beside, without),
   });
 });
 
 test.each([
-  ['a loop was drawn, too', marking(found('subject', 'startOver'), lasso('also'))],
+  ['a loop was drawn', marking(lasso('startOver'))],
   ['nothing is marked', marking()],
   ['only a shadow is', marking(found('shadow', 'startOver'))],
   ['the mark is turned over', { ...marking(found('subject', 'startOver')), inverted: true }],

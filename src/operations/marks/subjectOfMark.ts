@@ -1,14 +1,25 @@
-import type { Mark } from './markSchema.ts';
+import type { Mark, MarkShape } from './markSchema.ts';
 
-/**
- * The subject's own outline, where all that a mark adds together was found to be one, or its shadow: what was drawn
- * loosely may hold ground as well, and a mark turned over or reduced to a band is no subject.
- */
-export function subjectOfMark({ shapes, inverted, bandPx, ...mark }: Mark): Mark | undefined {
-  if (inverted || bandPx) return undefined;
-  const own = shapes.filter((shape) => shape.kind !== 'raster' || shape.found !== 'shadow');
-  const isKnown = own.every(
-    (shape) => shape.combine === 'without' || shape.combine === 'onlyBoth' || (shape.kind === 'raster' && shape.found),
-  );
-  return isKnown && own.length > 0 ? { ...mark, shapes: own, growPx: 0, smoothPx: 0, featherPx: 0 } : undefined;
+export interface SubjectOfMark {
+  /** Subjects as they were found, without slack and shadow. */
+  outline: Mark;
+  /** What was drawn beside them, that may hold ground as well as more of the subject. */
+  loose: Mark | undefined;
 }
+
+/** What a mark knows of its subject by itself: undefined where none was found, and where it is turned over or a band. */
+export function subjectOfMark(mark: Mark): SubjectOfMark | undefined {
+  const shapes = mark.shapes.filter((shape) => foundAs(shape) !== 'shadow');
+  if (mark.inverted || mark.bandPx || !shapes.some((shape) => foundAs(shape))) return undefined;
+  const outline = shapes.filter((shape) => foundAs(shape) ?? takesAway(shape));
+  const loose = shapes.filter((shape) => !foundAs(shape));
+  return {
+    outline: { shapes: outline, growPx: 0, smoothPx: 0, featherPx: 0 },
+    loose: loose.every(takesAway) ? undefined : { ...mark, shapes: loose },
+  };
+}
+
+const foundAs = (shape: MarkShape): 'subject' | 'shadow' | undefined =>
+  shape.kind === 'raster' ? shape.found : undefined;
+
+const takesAway = ({ combine }: MarkShape): boolean => combine === 'without' || combine === 'onlyBoth';

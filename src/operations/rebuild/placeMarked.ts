@@ -5,8 +5,8 @@ import { inflate, intersect, isEmpty, translate, unite, wholeOf, type Rect, type
 import type { Kernels } from '../../core/kernels/kernels.ts';
 import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
-import { findSubjectMatte } from '../../core/segment/findSubjectMatte.ts';
-import { boundsOf, cropMask, type Mask } from '../../core/mask/mask.ts';
+import { findSubjectMatte, type SubjectOptions } from '../../core/segment/findSubjectMatte.ts';
+import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../../core/mask/mask.ts';
 import { combineMasks } from '../../core/mask/combine.ts';
 import { growMask } from '../../core/mask/morphology.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
@@ -62,8 +62,18 @@ export function subjectMatte(
   const remembered = memo.get(key) as Mask | undefined;
   if (remembered) return remembered;
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), subject.rect);
-  const outline = subjectOfMark(mark);
-  const known = outline && under(outline);
+  const find = (patch: Patch, loop: Mask, options: SubjectOptions): Mask =>
+    findSubjectMatte(patch.image, loop, options, kernels);
+  const own = subjectOfMark(mark);
+  let known = own && under(own.outline);
+  if (known && own?.loose) {
+    const rect = intersect(subjectRegion(own.loose, photo), subject.rect);
+    const inSubject = translate(rect, -subject.rect.x, -subject.rect.y);
+    const beside = { rect, image: cropImage(subject.image, inSubject) };
+    const more = createMask(known.width, known.height);
+    pasteMask(more, inSubject, find(beside, maskUnder(renderMark(own.loose, photo), rect), { generosity }));
+    known = combineMasks(known, more, 'also');
+  }
   // What was found is in the outline already; where that is known, only what a hand said corrects it.
   const said = (what = EMPTY_MARK): Mark =>
     known ? { ...what, shapes: what.shapes.filter((shape) => shape.kind !== 'raster' || !shape.found) } : what;
@@ -73,7 +83,7 @@ export function subjectMatte(
   const matte =
     known && !isCorrected
       ? combineMasks(growMask(known, generosity * outlineShift(known)), under(mark), 'onlyBoth')
-      : findSubjectMatte(subject.image, under(mark), { generosity, known, ...(isCorrected && { strokes }) }, kernels);
+      : find(subject, under(mark), { generosity, known, ...(isCorrected && { strokes }) });
   memo.set(key, matte, matte.data.byteLength);
   return matte;
 }
