@@ -95,7 +95,7 @@ test('the main views', async ({ page }) => {
   await page.getByText('Show them on the photo').click();
   await page.getByText('Show what was used').click();
   // The samples are made while nothing else is.
-  await page.waitForTimeout(20_000);
+  await page.waitForTimeout(45_000);
   await page.screenshot({ path: shot('bench-rebuild') });
   await page.getByText('Show them on the photo').click();
   await page.getByText('Show what was used').click();

@@ -50,10 +50,10 @@ export function placedRect(box: Rect, options: Pick<PlaceOptions, 'placement' | 
 
 /**
  * Puts a loosely marked subject onto another place. The subject's own pixels stay as they are (under `light` times the
- * place's light); its rim is freed of the old ground's colour; its shadow darkens the new ground as a ratio of light;
- * of the slack as much comes along as `closeness` says, and rather where old and new ground are alike, its tone led by a membrane from the place's at the outside to
- * its own at the subject, so that no correction reaches the subject (Z. Farbman et al.: Coordinates for Instant Image
- * Cloning, SIGGRAPH, 2009, has the same boundary condition on the outside only).
+ * place's light); its rim is freed of the old ground's colour; its shadow darkens the new ground as a ratio of light; of
+ * the slack as much comes along as `closeness` says, rather where old and new ground are alike, its tone led by a membrane
+ * from the place's at the outside to its own at the subject, so that no correction reaches the subject (Z. Farbman et al.:
+ * Coordinates for Instant Image Cloning, SIGGRAPH, 2009, has the same boundary condition on the outside only).
  *
  * `destination` is the photo under `rect` (from `placedRect`), old place already cleared. Throws `size-mismatch`.
  */
@@ -72,7 +72,8 @@ export function placeSubject(
   const gain = lightGain(layer, destination, options.light);
   const base = shadedPlace(layer, destination);
   const cut = cutSlack({ ...layer, difference: differenceFromPlace(layer, base, gain) }, options.closeness);
-  const cover = cut.brought.map((share, i) => Math.max(layer.matte[i]!, layer.mark[i]! * share));
+  const along = (share: number, i: number): number => Math.max(layer.matte[i]!, layer.mark[i]! * share);
+  const cover = options.closeness > 0 ? cut.brought.map(along) : layer.matte;
   const correction = options.closeness > 0 ? slackCorrection(layer, cover, base, gain, kernels) : undefined;
   return { rect, image: compose(layer, cover, base, gain, correction, destination), rimCost: cut.cost };
 }

@@ -53,17 +53,8 @@ export function cutSlack(scene: SlackScene, closeness: number): SlackCut {
   const neighbours = new Int32Array(nodes.length * ARCS).fill(NO_NODE);
   const capacities = new Float32Array(nodes.length * ARCS);
   const terminals = Float32Array.from(nodes, (i) => (wayOut && wayOut[i]! <= inAnyCase ? BOUND : 0));
-  const around = (i: number): (number | undefined)[] => {
-    const x = i % columns;
-    return [
-      x + 1 < columns ? i + 1 : undefined,
-      x > 0 ? i - 1 : undefined,
-      i + columns < columns * rows ? i + columns : undefined,
-      i >= columns ? i - columns : undefined,
-    ];
-  };
   nodes.forEach((i, node) => {
-    around(i).forEach((j, arc) => {
+    neighboursOf(squares, i).forEach((j, arc) => {
       if (j === undefined) return;
       const between = LENGTH_COST + (cost[i]! + cost[j]!) / 2;
       if (nodeOf[j] !== NO_NODE) {
@@ -75,19 +66,32 @@ export function cutSlack(scene: SlackScene, closeness: number): SlackCut {
   const sides = minimumCut(neighbours, capacities, terminals);
   const along = Float32Array.from(isSubject);
   nodes.forEach((i, node) => (along[i] = sides[node]!));
+  return { brought: softened(squares, along, scene), cost: cutCost(squares, along) };
+}
 
+/** What a cut around the squares that come along costs for each step of the subject's outline. */
+function cutCost(squares: Squares, along: Float32Array): number {
+  const { isSubject, cost } = squares;
   let [outline, sum] = [0, 0];
-  for (let i = 0; i < columns * rows; i++) {
-    for (const j of along[i] ? around(i) : []) {
+  along.forEach((isAlong, i) => {
+    for (const j of isAlong ? neighboursOf(squares, i) : []) {
       if (j === undefined) continue;
       if (isSubject[i] && !isSubject[j]) outline++;
       if (!along[j]) sum += LENGTH_COST + (isSubject[i] ? TRUST_COST : cost[i]!);
     }
-  }
-  return {
-    brought: softened(squares, along, scene),
-    cost: sum / Math.max(1, outline),
-  };
+  });
+  return sum / Math.max(1, outline);
+}
+
+/** The squares right, left, below and above, in the order of arcs; undefined beyond the edge. */
+function neighboursOf({ columns, rows }: Squares, i: number): (number | undefined)[] {
+  const x = i % columns;
+  return [
+    x + 1 < columns ? i + 1 : undefined,
+    x > 0 ? i - 1 : undefined,
+    i + columns < columns * rows ? i + columns : undefined,
+    i >= columns ? i - columns : undefined,
+  ];
 }
 
 interface Squares {
