@@ -233,8 +233,9 @@ function movedBest(
 ): { take: string; image: RasterImage } {
   const operation = operationOf('move');
   const memo = new Map<string, unknown>();
+  const horizonPx = findHorizon(photo);
   const takes = planTakes(operation, 0).map((take) => {
-    const params = operation.schema.parse({ ...marks, placement, withShadow, horizonPx: findHorizon(photo), take });
+    const params = operation.schema.parse({ ...marks, placement, withShadow, horizonPx, take });
     const regions = operation.regions(params, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
     const result = drain(operation.apply({ params, photo, regions, inputKey: 'photo', memo, kernels }));
     return { spec: take, result };

@@ -25,7 +25,16 @@ test('what was drawn beside a found subject is told apart, with its slack', () =
   });
 });
 
+test('a found subject that was taken away is away from both', () => {
+  const [subject, beside, away] = [found('subject', 'startOver'), lasso('also'), found('subject', 'without')];
+  expect(subjectOfMark(marking(subject, beside, away))).toEqual({
+    outline: { shapes: [subject, away], ...AS_FOUND },
+    loose: marking(beside, away),
+  });
+});
+
 test.each([
+  ['a found subject was only taken away', marking(lasso('startOver'), found('subject', 'without'))],
   ['a loop was drawn', marking(lasso('startOver'))],
   ['nothing is marked', marking()],
   ['only a shadow is', marking(found('shadow', 'startOver'))],

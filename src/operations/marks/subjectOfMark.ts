@@ -10,9 +10,10 @@ export interface SubjectOfMark {
 /** What a mark knows of its subject by itself: undefined where none was found, and where it is turned over or a band. */
 export function subjectOfMark(mark: Mark): SubjectOfMark | undefined {
   const shapes = mark.shapes.filter((shape) => foundAs(shape) !== 'shadow');
-  if (mark.inverted || mark.bandPx || !shapes.some((shape) => foundAs(shape))) return undefined;
-  const outline = shapes.filter((shape) => foundAs(shape) ?? takesAway(shape));
-  const loose = shapes.filter((shape) => !foundAs(shape));
+  const isSubject = (shape: MarkShape): boolean => foundAs(shape) === 'subject' && !takesAway(shape);
+  if (mark.inverted || mark.bandPx || !shapes.some(isSubject)) return undefined;
+  const outline = shapes.filter((shape) => isSubject(shape) || takesAway(shape));
+  const loose = shapes.filter((shape) => !isSubject(shape));
   return {
     outline: { shapes: outline, growPx: 0, smoothPx: 0, featherPx: 0 },
     loose: loose.every(takesAway) ? undefined : { ...mark, shapes: loose },

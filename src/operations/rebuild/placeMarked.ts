@@ -72,7 +72,7 @@ export function subjectMatte(
     const beside = { rect, image: cropImage(subject.image, inSubject) };
     const more = createMask(known.width, known.height);
     pasteMask(more, inSubject, find(beside, maskUnder(renderMark(own.loose, photo), rect), { generosity }));
-    known = combineMasks(known, more, 'also');
+    known = combineMasks(known, combineMasks(more, under(belongsNot ?? EMPTY_MARK), 'without'), 'also');
   }
   // What was found is in the outline already; where that is known, only what a hand said corrects it.
   const said = (what = EMPTY_MARK): Mark =>
