@@ -42,3 +42,8 @@ test('a building’s shadow in which the subject stands is not its own', () => {
   const none = maskOf(WIDTH, HEIGHT, () => false);
   expect(areaOf(castBy(POST, none))).toBe(0);
 });
+
+test('a darkness that reaches above the subject’s top lies behind it, and is no shadow of its', () => {
+  const isHill = (x: number, y: number) => !isPost(x, y) && y >= 20 && y < 44 + x / 10;
+  expect(areaOf(castBy(POST, maskOf(WIDTH, HEIGHT, isHill)))).toBe(0);
+});

@@ -14,11 +14,20 @@ const MOST_ROUNDS = 4;
 const LARGEST_GAP_PX = 2;
 /** How much of a shadow's outline must be one: what lies dark beside it is another's. */
 const CLEANEST = 0.5;
+/** A darkness that goes on above the subject for so much (of the square root of its area) lies behind it. */
+const RISING_SHARE = 0.15;
+
+/** How far a shadow reaches, in px: from what casts it, and up to which row. */
+interface Limits {
+  longest: number;
+  top: number;
+}
 
 /**
  * The part of a darkness that a subject casts by one light: what is reached from the subject along nearly parallel ways
  * without leaving the darkness for more than a gap. Of all directions the one is taken whose part is largest and ends sideways
- * where the darkness ends, too; a darkness that goes on beside it (a building's, a row of others') is not the subject's.
+ * where the darkness ends, too; a darkness that goes on beside it (a building's, a row of others') is not the subject's,
+ * nor is one above the subject's top, as light does not come from below.
  * Empty where no direction gives such a part.
  */
 export function castBy(subject: Mask, dark: Mask): Mask {
@@ -29,24 +38,24 @@ export function castBy(subject: Mask, dark: Mask): Mask {
     top = Math.min(top, Math.floor(i / width));
     bottom = Math.max(bottom, Math.floor(i / width));
   }
-  const longest = LONGEST * Math.max(bottom - top + 1, 8);
+  const limits = { longest: LONGEST * Math.max(bottom - top + 1, 8), top };
   // What stands on the ground touches it in front of where its foot is seen to end.
   const foot = loweredBy(subject, Math.ceil(FOOT_SHARE * (bottom - top + 1)));
-  let best = fanOf(foot, dark, 0, longest);
-  let found = outlineOf(best, subject, dark);
+  let best = fanOf(foot, dark, 0, limits);
+  let found = outlineOf(best, subject, dark, top);
   let towards = 0;
   for (let k = 1; k < DIRECTIONS; k++) {
-    const part = fanOf(foot, dark, k, longest);
-    const outline = outlineOf(part, subject, dark);
+    const part = fanOf(foot, dark, k, limits);
+    const outline = outlineOf(part, subject, dark, top);
     if (worthOf(outline) > worthOf(found)) [best, found, towards] = [part, outline, k];
   }
   if (worthOf(found) === 0) return createMask(width, height);
   // Ways that begin in front of the subject's foot lead on from there, as long as what they reach ends as cleanly.
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const start = { ...foot, data: foot.data.map((value, i) => Math.max(value, best.data[i]!)) };
-    const further = fanOf(start, dark, towards, longest);
+    const further = fanOf(start, dark, towards, limits);
     for (let i = 0; i < further.data.length; i++) if (best.data[i]) further.data[i] = 255;
-    const outline = outlineOf(further, subject, dark);
+    const outline = outlineOf(further, subject, dark, top);
     if (outline.pixels === found.pixels || outline.clean < found.clean) break;
     [best, found] = [further, outline];
   }
@@ -66,17 +75,17 @@ function loweredBy({ width, height, data }: Mask, px: number): Mask {
 const worthOf = ({ pixels, clean }: Outline): number => (clean < CLEANEST ? 0 : pixels * clean ** 2);
 
 /** What of a darkness lies along ways that begin at the subject, in one direction and those next to it. */
-function fanOf(subject: Mask, dark: Mask, direction: number, longest: number): Mask {
+function fanOf(subject: Mask, dark: Mask, direction: number, limits: Limits): Mask {
   const out = createMask(subject.width, subject.height);
   for (let step = -FAN; step <= FAN; step++) {
-    const { data } = reached(subject, dark, (2 * Math.PI * (direction + step)) / DIRECTIONS, longest);
+    const { data } = reached(subject, dark, (2 * Math.PI * (direction + step)) / DIRECTIONS, limits);
     for (let i = 0; i < data.length; i++) if (data[i]) out.data[i] = 255;
   }
   return out;
 }
 
 /** What of a darkness lies along ways in one direction that begin at the subject. */
-function reached(subject: Mask, dark: Mask, angle: number, longest: number): Mask {
+function reached(subject: Mask, dark: Mask, angle: number, { longest, top }: Limits): Mask {
   const { width, height } = subject;
   const out = createMask(width, height);
   const [dx, dy] = [Math.cos(angle), Math.sin(angle)];
@@ -103,7 +112,7 @@ function reached(subject: Mask, dark: Mask, angle: number, longest: number): Mas
       if (before < 0 || before >= majors || from < 0 || from >= minors) continue;
       const j = isAcross ? from * width + before : before * width + from;
       const so = length[j]! + stepLength;
-      if (!(so <= longest)) continue;
+      if (!(so <= longest) || i < top * width) continue;
       const isDark = dark.data[i]! >= 128;
       const gone = isDark ? 0 : gap[j]! + 1;
       if (gone > LARGEST_GAP_PX) continue;
@@ -121,18 +130,20 @@ interface Outline {
   clean: number;
 }
 
-function outlineOf(part: Mask, subject: Mask, dark: Mask): Outline {
+function outlineOf(part: Mask, subject: Mask, dark: Mask, top: number): Outline {
   const { width, height, data } = part;
-  let [pixels, ends, goesOn] = [0, 0, 0];
+  let [pixels, ends, goesOn, rises] = [0, 0, 0, 0];
   for (let i = 0; i < data.length; i++) {
     if (!data[i]) continue;
     pixels++;
     const x = i % width;
     for (const j of [x > 0 ? i - 1 : -1, x + 1 < width ? i + 1 : -1, i - width, i + width]) {
       if (j < 0 || j >= width * height || data[j] || subject.data[j]! >= 128) continue;
-      if (dark.data[j]! >= 128) goesOn++;
-      else ends++;
+      if (dark.data[j]! < 128) ends++;
+      else if (j < top * width) rises++;
+      else goesOn++;
     }
   }
+  if (rises > RISING_SHARE * Math.sqrt(pixels)) return { pixels, clean: 0 };
   return { pixels, clean: ends + goesOn > 0 ? ends / (ends + goesOn) : 0 };
 }

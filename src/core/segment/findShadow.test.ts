@@ -78,3 +78,21 @@ test('what lies dark between the legs of a subject belongs to its shadow', () =>
   }
   expect(hit / within).toBeGreaterThan(0.85);
 });
+
+test('a dark ground that is seen through the bars of a subject, and goes on beside it, is no shadow', () => {
+  const grain = noise(5, 8);
+  const isFrame = (x: number, y: number) =>
+    y >= 60 && y < 130 && x >= 90 && x < 150 && (y < 64 || (y >= 96 && y < 100) || (x - 90) % 14 < 4);
+  const picture = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const g = grain();
+    if (isFrame(x, y)) return [60 + g, 90 + g, 160 + g];
+    const stone = (Math.floor(x / 12) + Math.floor(y / 12)) % 2 ? 190 : 160;
+    const dark = (y >= 40 && y < 90) || (y >= 122 && y < 130 && x >= 150 && x < 190) ? 0.5 : 1;
+    return [dark * (stone + g), dark * (stone - 6 + g), dark * (stone - 20 + g)];
+  });
+  const found = findShadow(picture, maskOf(WIDTH, HEIGHT, isFrame));
+  let seenThrough = 0;
+  for (let i = 0; i < 86 * WIDTH; i++) if (found.data[i]! >= 128) seenThrough++;
+  expect(seenThrough).toBe(0);
+  expect(areaOf(found)).toBeGreaterThan(160);
+});

@@ -31,6 +31,8 @@ const BRIDGE_PX = 2;
 const WORTH_SHARE = 0.15;
 /** What the subject encloses for so much of its outline (between spokes, under a seat) counts however small it is. */
 const ENCLOSED_SHARE = 0.6;
+/** Through so many px of the subject what it encloses is followed. */
+const THIN_PX = 6;
 
 /**
  * The cast shadow of a subject, as a mask of the image's size without the subject: where, around it, the same ground
@@ -166,11 +168,53 @@ function touching(found: Mask, inside: Mask): Mask {
   });
   const best = Math.max(0, ...areas.map(({ worth }) => worth));
   const out = createMask(found.width, found.height);
-  for (const { area, worth, isEnclosed } of areas) {
-    if (!isEnclosed && (worth === 0 || worth < WORTH_SHARE * best)) continue;
-    for (let i = 0; i < out.data.length; i++) if (area.data[i]! >= 128) out.data[i] = 255;
+  for (const { area, worth } of areas) if (worth > 0 && worth >= WORTH_SHARE * best) paint(out, area, 255);
+  // What is seen through the subject is followed from opening to opening.
+  const passingBy = { ...found, data: found.data.map((value, i) => (out.data[i] ? 0 : value)) };
+  let enclosed = areas.filter(({ isEnclosed }) => isEnclosed).map(({ area }) => area);
+  for (const area of enclosed) paint(passingBy, area, 0);
+  for (let before = -1; before !== enclosed.length;) {
+    before = enclosed.length;
+    const seenThrough = enclosed.filter((area) => goesOnIn(passingBy, area, inside));
+    for (const area of seenThrough) paint(passingBy, area, 255);
+    enclosed = enclosed.filter((area) => !seenThrough.includes(area));
   }
+  for (const area of enclosed) paint(out, area, 255);
   return growMask(out, BRIDGE_PX);
+}
+
+function paint(out: Mask, area: Mask, value: number): void {
+  for (let i = 0; i < out.data.length; i++) if (area.data[i]! >= 128) out.data[i] = value;
+}
+
+/**
+ * Whether what a thin part of the subject parts an area from is mostly `dark`, too: then the area is a piece of a dark
+ * ground that is seen through the subject.
+ */
+function goesOnIn(dark: Mask, area: Mask, inside: Mask): boolean {
+  const { width, height } = area;
+  const steps = new Uint8Array(width * height);
+  const reached: number[] = [];
+  const reach = (pixel: number, after: number): void => {
+    if (steps[pixel]) return;
+    steps[pixel] = after;
+    reached.push(pixel);
+  };
+  for (let i = 0; i < steps.length; i++) if (area.data[i]! >= 128) reach(i, 1);
+  const beyond = { dark: 0, lit: 0 };
+  for (let k = 0; k < reached.length; k++) {
+    const i = reached[k]!;
+    const isOfArea = area.data[i] !== 0;
+    if (!isOfArea && !inside.data[i]) beyond[dark.data[i] ? 'dark' : 'lit']++;
+    if (steps[i]! > THIN_PX) continue;
+    const x = i % width;
+    for (const j of [x > 0 ? i - 1 : -1, x + 1 < width ? i + 1 : -1, i - width, i + width]) {
+      if (j < 0 || j >= steps.length) continue;
+      // Only through the subject, not around it.
+      if (!isOfArea || inside.data[j]) reach(j, steps[i]! + 1);
+    }
+  }
+  return beyond.dark > beyond.lit;
 }
 
 /** The share of an area's outline that runs along the subject. */
