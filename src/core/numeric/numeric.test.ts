@@ -1,5 +1,6 @@
 import { interpolateHarmonically } from './interpolateHarmonically.ts';
 import { createRandom } from './random.ts';
+import { splitInTwo } from './splitInTwo.ts';
 
 test('the same seed gives the same numbers, another gives others, all within bounds', () => {
   const draw = (seed: number) => {
@@ -23,4 +24,9 @@ test('a hole in a ramp is filled with the ramp', () => {
   for (let i = 0; i < hole.length; i++) if (hole[i]) values[i] = -1000;
   interpolateHarmonically(values, hole, width, height, 200);
   values.forEach((value, i) => expect(value).toBeCloseTo(truth[i]!, 1));
+});
+
+test('values are split where their two groups part, however unlike in size', () => {
+  expect(splitInTwo(Float32Array.of(1, 2, 2, 3, 3, 3, 4, 20, 21))).toBe(20);
+  expect(splitInTwo(Float32Array.of(-30, -9, -8, -8, -7))).toBe(-9);
 });

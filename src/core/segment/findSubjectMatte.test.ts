@@ -89,3 +89,24 @@ test('a short stroke speaks for all that is like it nearby, and for nothing else
   expect(opened / window).toBeGreaterThan(0.9);
   expect(changed / window).toBeLessThan(0.1);
 });
+
+test('a small thing before a plain ground that changes a little leaves the ground alone', () => {
+  const isKite = (x: number, y: number) => Math.abs(x - 100) + Math.abs(y - 100) < 18;
+  const grain = noise(3, 2);
+  const picture = pictureOf(SIZE, SIZE, (x, y) => {
+    const g = grain();
+    if (isKite(x, y)) return x < 100 ? [200 + g, 40 + g, 40 + g] : [230 + g, 200 + g, 30 + g];
+    // A veil that is lightest in the middle of the loop.
+    const veil = 16 * Math.exp(-((x - 108) ** 2 + (y - 104) ** 2) / (2 * 40 ** 2));
+    return [40 + veil + g, 90 + veil + g, 150 + veil + g];
+  });
+  const loop = maskOf(SIZE, SIZE, (x, y) => (x - 100) ** 2 + (y - 100) ** 2 < 48 ** 2);
+  const matte = findSubjectMatte(picture, loop, { generosity: 0 }, kernels);
+  let [both, either] = [0, 0];
+  for (let i = 0; i < SIZE * SIZE; i++) {
+    const [found, truth] = [matte.data[i]! >= 128, isKite(i % SIZE, Math.floor(i / SIZE))];
+    if (found && truth) both++;
+    if (found || truth) either++;
+  }
+  expect(both / either).toBeGreaterThan(0.85);
+});

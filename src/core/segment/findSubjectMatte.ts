@@ -6,8 +6,10 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { areaOf, type Mask } from '../mask/mask.ts';
 import { createRandom } from '../numeric/random.ts';
+import { splitInTwo } from '../numeric/splitInTwo.ts';
 import { FEATURES, fitMixture, logDensity, type ColourMixture } from './colourMixture.ts';
 import { leadMatte } from './leadMatte.ts';
+import { outlineContrast } from './outlineContrast.ts';
 import { shadedLogDensity } from './shadedGround.ts';
 import {
   describePixels,
@@ -35,6 +37,8 @@ const DEPTH_WEIGHT = 2.5;
 const NEUTRAL_DEPTH = 0.6;
 const PRIOR_WEIGHT = 0.06;
 const LOWEST_DENSITY = -16;
+/** Less likely is not stranger. */
+const LOWEST_LIKELIHOOD = -40;
 /** Strokes are obeyed. */
 const STROKE_WEIGHT = 1000;
 /** How firmly what was found holds out against what lies beside it when strokes correct it. */
@@ -128,22 +132,36 @@ function mixture(features: Float32Array, samples: number[], weights?: number[], 
 
 /** Area over that of the convex hull from which on a thing counts as solid. */
 const SOLID = 0.88;
+/** An outline across which colours differ by fewer levels is hardly one. */
+const FAINT = 15;
+/** Another outline must be so many times clearer to be taken for it. */
+const CLEARER = 2;
 
 /**
  * Starts from all that lies deep in the mark: right for a solid thing, also where its patterns are like the ground.
  * Where what comes of that has bays, ground lies in them that was taken for subject: then starts from what is strange
- * to the ring alone.
+ * to the ring alone. Where it ends with hardly an outline, it ends in a plain ground that is a little unlike the ring (a
+ * veil of cloud): then only what is strangest in the mark counts, if that has a clearer one.
  */
 function bestSubject(scene: SubjectScene, strange: Strangeness, generosity: number, kernels: Kernels): Float32Array {
   const { marked, depth } = scene;
-  const start = (test: (i: number) => boolean): Float32Array => Float32Array.from(marked, (_, i) => (test(i) ? 1 : 0));
+  const from = (test: (i: number) => boolean, seen = strange): Float32Array => {
+    const start = Float32Array.from(marked, (_, i) => (test(i) ? 1 : 0));
+    return segment(scene, seen, start, generosity, kernels);
+  };
   const isDeep = (i: number): boolean => depth[i]! > 1;
-  const byDepth = segment(scene, strange, start(isDeep), generosity, kernels);
-  if (solidity(scene, byDepth) > SOLID) return byDepth;
+  const fromStranger = (than: number, seen?: Strangeness): Float32Array =>
+    from((i) => depth[i]! > 0.5 && strange.likelihood[i]! < than, seen);
   const deep = strange.likelihood.filter((_, i) => isDeep(i)).sort();
-  const threshold = Math.max(strange.low, deep[Math.floor(LEAST_STRANGE * deep.length)] ?? strange.low);
-  const isStrange = (i: number): boolean => depth[i]! > 0.5 && strange.likelihood[i]! < threshold;
-  return segment(scene, strange, start(isStrange), generosity, kernels);
+  let found = from(isDeep);
+  if (solidity(scene, found) <= SOLID) {
+    found = fromStranger(Math.max(strange.low, deep[Math.floor(LEAST_STRANGE * deep.length)] ?? strange.low));
+  }
+  const contrast = outlineContrast(scene, found);
+  if (contrast >= FAINT || deep.length === 0) return found;
+  const low = Math.min(strange.low, splitInTwo(deep.map((value) => Math.max(LOWEST_LIKELIHOOD, value))));
+  const strangest = fromStranger(low, { ...strange, low });
+  return outlineContrast(scene, strangest) > CLEARER * contrast ? strangest : found;
 }
 
 /** The share of its convex hull that what is likelier subject than not fills. */
