@@ -2,8 +2,8 @@ import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { shadowRatio } from './shadowRatio.ts';
 
 test('tells half the light, by channel, where the ground is darker, and 1 where it is not or is not marked', () => {
-  // Encoded 188 is linear .503, encoded 137 is .250: a ratio of one half in red and green, none in blue.
-  const image = pictureOf(60, 20, (x) => (x < 30 ? [137, 137, 188] : [188, 188, 188]));
+  // Encoded 188 is linear .503, 137 is .250, 156 is .333: a ratio of one half in red and green, two thirds in blue.
+  const image = pictureOf(60, 20, (x) => (x < 30 ? [137, 137, 156] : [188, 188, 188]));
   const cleared = pictureOf(60, 20, () => [188, 188, 188]);
   const mark = maskOf(60, 20, (x) => x < 50);
   const ratio = shadowRatio(
@@ -15,7 +15,8 @@ test('tells half the light, by channel, where the ground is darker, and 1 where 
   );
   const at = (x: number) => Array.from(ratio.subarray(3 * (10 * 60 + x), 3 * (10 * 60 + x) + 3));
   expect(at(12)[0]).toBeCloseTo(0.5, 2);
-  expect(at(12)[2]).toBe(1);
+  // .662, 21 % of the way from .6 to .9.
+  expect(at(12)[2]).toBeCloseTo(0.6 + 0.21 * 0.4, 2);
   expect(at(44)).toEqual([1, 1, 1]);
   expect(at(55)).toEqual([1, 1, 1]);
 });
@@ -68,4 +69,15 @@ test('the edge of a shadow that is clipped to black is dark up to where the ligh
   const at = (x: number): number => ratio[3 * (20 * 120 + x)]!;
   for (const x of [20, 45, 52, 55]) expect(at(x)).toBeLessThan(0.1);
   expect(at(66)).toBeGreaterThan(0.9);
+});
+
+test('what dims one colour of the light alone is a thing that lies there, and no shadow', () => {
+  const image = pictureOf(60, 20, () => [188, 180, 90]);
+  const cleared = pictureOf(60, 20, () => [188, 188, 188]);
+  const everywhere = maskOf(60, 20, () => true);
+  const nothing = maskOf(60, 20, () => false);
+  expect(shadowRatio(image, cleared, everywhere, nothing, 2).every((ratio) => ratio === 1)).toBe(true);
+  // Nor does a subject that hides all ground near a pixel leave anything but numbers there.
+  const half = maskOf(60, 20, (x) => x < 30);
+  expect(shadowRatio(image, cleared, everywhere, half, 2).every((ratio) => ratio === 1)).toBe(true);
 });

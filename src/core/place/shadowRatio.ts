@@ -21,8 +21,9 @@ function surely(ratio: number): number {
  * How much darker the ground around a subject is than the same ground without it, as interleaved R, G, B ratios of
  * linear light in (0, 1], 1 = no shadow: the photo divided by `cleared` (the same region with the subject taken out),
  * both smoothed over `radiusPx` so that the two textures need not agree; where a shadow ends, the photo itself tells how
- * sharply. By channel, because a shadow out of doors is lit by the sky and bluer than its surroundings. Measured in the
- * slack only (marked, but outside the matte). A shadow carried as a ratio lets the new ground's texture show through it.
+ * sharply. By channel, because a shadow out of doors is lit by the sky and bluer than its surroundings; what dims one
+ * channel alone is a thing of another colour, and no shadow. Measured in the slack only (marked, but outside the matte).
+ * A shadow carried as a ratio lets the new ground's texture show through it.
  */
 export function shadowRatio(
   image: RasterImage,
@@ -33,25 +34,25 @@ export function shadowRatio(
 ): Float32Array<ArrayBuffer> {
   requireSameSize(image, cleared, 'The cleared picture');
   const { width, height } = image;
-  const channels = [0, 1, 2].map((c) => measureChannel(image, cleared, matte, c, radiusPx));
+  const ground = Float32Array.from(matte.data, (value) => (value > 8 ? 0 : 1));
+  const channels = [0, 1, 2].map((c) => measureChannel(image, cleared, ground, c, radiusPx));
   // Green is nearest to luma, and the least noisy.
-  const edges = edgesOf(channels[1]!, mark);
+  const edges = edgesOf(channels[1]!, ground, mark);
   const ratio = new Float32Array(3 * width * height).fill(1);
-  channels.forEach(({ smooth, core }, c) => {
-    for (let i = 0; i < width * height; i++) {
-      if (mark.data[i] === 0 || Number.isNaN(smooth[i]!)) continue;
-      const share = edges[i]!;
+  for (let i = 0; i < width * height; i++) {
+    if (mark.data[i] === 0) continue;
+    const sureness = (mark.data[i]! / 255) * evenness(channels, i);
+    if (sureness === 0) continue;
+    const share = edges[i]!;
+    channels.forEach(({ smooth, core }, c) => {
       const measured = Number.isNaN(share) ? smooth[i]! : 1 - share * (1 - core[i]!);
-      const darkening = Math.max(DEEPEST_SHADOW, surely(measured));
-      ratio[3 * i + c] = 1 - (mark.data[i]! / 255) * (1 - darkening);
-    }
-  });
+      ratio[3 * i + c] = 1 - sureness * (1 - Math.max(DEEPEST_SHADOW, surely(measured)));
+    });
+  }
   return ratio;
 }
 
 interface Channel {
-  /** 1 where the ground is seen, 0 on the subject. */
-  ground: Float32Array;
   /** Linear light of the ground, 0 on the subject, and what it would be without the shadow. */
   before: Float32Array;
   without: Float32Array;
@@ -61,15 +62,20 @@ interface Channel {
   core: Float32Array;
 }
 
-function measureChannel(image: RasterImage, cleared: RasterImage, matte: Mask, c: number, radiusPx: number): Channel {
+/** `ground` is 1 where the ground is seen, 0 on the subject. */
+function measureChannel(
+  image: RasterImage,
+  cleared: RasterImage,
+  ground: Float32Array<ArrayBuffer>,
+  c: number,
+  radiusPx: number,
+): Channel {
   const { width, height } = image;
   const n = width * height;
   const before = new Float32Array(n);
   const after = new Float32Array(n);
-  const ground = new Float32Array(n);
   for (let i = 0; i < n; i++) {
-    if (matte.data[i]! > 8) continue;
-    ground[i] = 1;
+    if (!ground[i]) continue;
     before[i] = LINEAR_FROM_BYTE[image.data[4 * i + c]!]!;
     after[i] = LINEAR_FROM_BYTE[cleared.data[4 * i + c]!]!;
   }
@@ -86,7 +92,22 @@ function measureChannel(image: RasterImage, cleared: RasterImage, matte: Mask, c
   const core = blur(weights, CORE_REACH * radiusPx).map((weight, i) =>
     Math.max(DEEPEST_SHADOW, weighed[i]! / Math.max(1e-12, weight)),
   );
-  return { ground, before, without: without.map((value, i) => value / Math.max(1e-6, seen[i]!)), smooth, core };
+  return { before, without: without.map((value, i) => value / Math.max(1e-6, seen[i]!)), smooth, core };
+}
+
+/** A shadow dims the channel that it dims least (logarithm) by so much of what it dims all on average; less is no shadow. */
+const EVEN = 0.5;
+const UNEVEN = 0.25;
+
+/** How sure it is that light is missing, not that a thing of another colour lies there: 0..1; 0 where no ground is seen. */
+function evenness(channels: readonly Channel[], i: number): number {
+  let [least, sum] = [Infinity, 0];
+  for (const { smooth } of channels) {
+    const dimmed = Math.max(0, -Math.log(Math.max(DEEPEST_SHADOW, smooth[i]!)));
+    least = Math.min(least, dimmed);
+    sum += dimmed;
+  }
+  return sum > 0 ? Math.max(0, Math.min(1, ((channels.length * least) / sum - UNEVEN) / (EVEN - UNEVEN))) : 0;
 }
 
 /** Weights of ratios fall by e for each part of this. */
@@ -102,26 +123,30 @@ const OUTSIDE = 0.9;
 const MEDIAN_PX = 3;
 
 /** Where shadows end, how much of each pixel is shadow, from the photo's own light; not a number elsewhere. */
-function edgesOf({ ground, before, without, smooth, core }: Channel, { width, height, data }: Mask): Float32Array {
+function edgesOf(
+  { before, without, smooth, core }: Channel,
+  ground: Float32Array,
+  { width, height, data }: Mask,
+): Float32Array {
   const isEdge = (i: number): boolean => {
     const wayOut = (smooth[i]! - core[i]!) / (1 - core[i]!);
     return data[i]! > 0 && core[i]! < SHALLOWEST_CORE && wayOut > INSIDE && wayOut < OUTSIDE;
   };
   const edges = new Float32Array(width * height).fill(NaN);
-  const ratios: number[] = [];
+  const ratios = new Float32Array((2 * MEDIAN_PX + 1) ** 2);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       if (!isEdge(i)) continue;
-      ratios.length = 0;
+      let count = 0;
       for (let v = Math.max(0, y - MEDIAN_PX); v <= Math.min(height - 1, y + MEDIAN_PX); v++) {
         for (let u = Math.max(0, x - MEDIAN_PX); u <= Math.min(width - 1, x + MEDIAN_PX); u++) {
           const j = v * width + u;
-          if (ground[j]) ratios.push(before[j]! / without[j]!);
+          if (ground[j]) ratios[count++] = before[j]! / without[j]!;
         }
       }
-      if (ratios.length === 0) continue;
-      const median = ratios.sort((p, q) => p - q)[ratios.length >> 1]!;
+      if (count === 0) continue;
+      const median = ratios.subarray(0, count).sort()[count >> 1]!;
       edges[i] = Math.max(0, Math.min(1, Math.log(median) / Math.log(core[i]!)));
     }
   }

@@ -4,7 +4,7 @@ import { withoutPreviews, within, type Task } from '../../core/progress.ts';
 import { describePlacement } from '../rebuild/describePlacement.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
-import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
+import { REBUILD_STRATEGIES, rebuildKey, rebuildMarked, rebuildRegion } from '../rebuild/rebuildMarked.ts';
 import { placingSchema, type PlacingParams, type TakeSpec } from '../rebuild/rebuildSchema.ts';
 
 /** The old place stays as it is, so takes differ in how much of it comes along and in what counts as the subject. */
@@ -58,7 +58,7 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
     { ...params, closeness },
     photo,
     source,
-    fill,
+    fill && { fill, key: rebuildKey(forShadow, source.rect, inputKey) },
     landing,
     generosity,
     inputKey,

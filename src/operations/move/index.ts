@@ -4,7 +4,7 @@ import { within, type Task } from '../../core/progress.ts';
 import { describePlacement } from '../rebuild/describePlacement.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
-import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
+import { REBUILD_STRATEGIES, rebuildKey, rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
 import { placingSchema, type PlacingParams } from '../rebuild/rebuildSchema.ts';
 
 function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<PlacingParams>): Task<StepResult> {
@@ -19,7 +19,8 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
     { x: oldPlace.rect.x - landing.rect.x, y: oldPlace.rect.y - landing.rect.y },
     oldPlace.image,
   );
-  const placed = placeMarked(params, photo, source, fill, destination, 0, inputKey, memo, kernels);
+  const cleared = { fill, key: rebuildKey(params, source.rect, inputKey) };
+  const placed = placeMarked(params, photo, source, cleared, destination, 0, inputKey, memo, kernels);
   return {
     patches: [oldPlace, { rect: placed.rect, image: placed.image }],
     report: reportOf(fill, source.rect),

@@ -47,6 +47,9 @@ const outlineShift = ({ width, height }: Mask): number => 0.003 * Math.max(width
 /** What tells a subject from the ground inside its mark. */
 export type SubjectParams = Pick<PlacingParams, 'mark' | 'belongs' | 'belongsNot'>;
 
+const matteKey = ({ mark, belongs, belongsNot }: SubjectParams, generosity: number, inputKey: string): string =>
+  JSON.stringify(['matte', inputKey, mark, belongs, belongsNot, generosity]);
+
 /** The subject's matte over `subject.rect`, remembered: as the mark knows it, or found inside the mark. */
 export function subjectMatte(
   params: SubjectParams,
@@ -58,7 +61,7 @@ export function subjectMatte(
   kernels: Kernels,
 ): Mask {
   const { mark, belongs, belongsNot } = params;
-  const key = JSON.stringify(['matte', inputKey, mark, belongs, belongsNot, generosity]);
+  const key = matteKey(params, generosity, inputKey);
   const remembered = memo.get(key) as Mask | undefined;
   if (remembered) return remembered;
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), subject.rect);
@@ -88,15 +91,54 @@ export function subjectMatte(
   return matte;
 }
 
+/** What a rebuild made of the old place, and what tells it from others. */
+export interface Cleared {
+  fill: FillResult;
+  key: string;
+}
+
+/** A shadow is measured so many times its smoothing beyond the mark. */
+const SHADOW_MARGIN = 4;
+
+/** The subject's shadow over `rect`, which holds its mark and matte, remembered: R, G, B light ratios. */
+function shadowOf(
+  { fill, key: fillKey }: Cleared,
+  { rect, image }: Patch,
+  source: Rect,
+  mark: Mask,
+  matte: Mask,
+  matteKey: string,
+  memo: Memo,
+): Float32Array<ArrayBuffer> {
+  const key = JSON.stringify(['shadow', fillKey, matteKey]);
+  const remembered = memo.get(key) as Float32Array<ArrayBuffer> | undefined;
+  if (remembered) return remembered;
+  const bounds = boundsOf(mark);
+  const radiusPx = Math.max(2, 0.01 * Math.max(bounds.width, bounds.height));
+  const near = intersect(inflate(bounds, Math.ceil(SHADOW_MARGIN * radiusPx)), wholeOf(mark));
+  const before = cropImage(image, near);
+  const cleared = { ...before, data: before.data.slice() };
+  const corner = { x: rect.x + near.x - source.x, y: rect.y + near.y - source.y };
+  pasteImage(cleared, { x: fill.box.x - corner.x, y: fill.box.y - corner.y }, fill.image);
+  const ratio = shadowRatio(before, cleared, cropMask(mark, near), cropMask(matte, near), radiusPx);
+  const inner = placedPart(mark);
+  const shadow = cropRgb(ratio, near.width, translate(inner, -near.x, -near.y));
+  memo.set(key, shadow, shadow.byteLength);
+  return shadow;
+}
+
+/** The part of a mark's surroundings that is placed. */
+const placedPart = (mark: Mask): Rect => intersect(inflate(boundsOf(mark), PLACE_MARGIN_PX), wholeOf(mark));
+
 /**
- * Places the marked subject. `source` is the rebuild region with the subject still in it, `fill` the same place without
- * it (its shadow is measured against that), `destination` what the subject is put onto.
+ * Places the marked subject. `source` is the rebuild region with the subject still in it, `cleared` the same place
+ * without it (its shadow is measured against that), `destination` what the subject is put onto.
  */
 export function placeMarked(
   params: PlacingParams,
   photo: Size,
   source: Patch,
-  fill: FillResult | undefined,
+  cleared: Cleared | undefined,
   destination: Patch,
   generosity: number,
   inputKey: string,
@@ -105,18 +147,17 @@ export function placeMarked(
 ): PlacedSubject {
   const { centre } = subjectFrame(params.mark, photo);
   const rect = intersect(subjectRegion(params.mark, photo), source.rect);
-  const inSource = translate(rect, -source.rect.x, -source.rect.y);
-  const image = cropImage(source.image, inSource);
+  const image = cropImage(source.image, translate(rect, -source.rect.x, -source.rect.y));
   const mark = maskUnder(renderMark(params.mark, photo), rect);
-  const matte = subjectMatte(params, photo, { rect, image }, generosity, inputKey, memo, kernels);
-  const inner = intersect(inflate(boundsOf(mark), PLACE_MARGIN_PX), wholeOf(mark));
-  let shadow: Float32Array<ArrayBuffer> | undefined;
-  if (params.withShadow && fill) {
-    const cleared = cropImage(source.image, inSource);
-    pasteImage(cleared, { x: fill.box.x - inSource.x, y: fill.box.y - inSource.y }, fill.image);
-    const radiusPx = Math.max(2, 0.01 * Math.max(inner.width, inner.height));
-    shadow = shadowRatio(image, cleared, mark, matte, radiusPx).map((ratio) => ratio ** (params.shadowStrength / 100));
-  }
+  const patch = { rect, image };
+  const matte = subjectMatte(params, photo, patch, generosity, inputKey, memo, kernels);
+  const inner = placedPart(mark);
+  const shadow =
+    params.withShadow && cleared
+      ? shadowOf(cleared, patch, source.rect, mark, matte, matteKey(params, generosity, inputKey), memo).map(
+          (ratio) => ratio ** (params.shadowStrength / 100),
+        )
+      : undefined;
   const foot = footOf(matte);
   const shadowTo = shadow && shadowShift(params, photo, centre, { x: rect.x + foot.x, y: rect.y + foot.y });
   const placed = placeSubject(
@@ -125,7 +166,7 @@ export function placeMarked(
       image: cropImage(image, inner),
       mark: cropMask(mark, inner),
       matte: cropMask(matte, inner),
-      shadow: shadow && cropRgb(shadow, rect.width, inner),
+      shadow,
     },
     destination.image,
     destination.rect,

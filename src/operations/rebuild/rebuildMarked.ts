@@ -49,8 +49,8 @@ export function* rebuildMarked(
   memo: Memo,
   kernels: Kernels,
 ): Task<FillResult> {
-  const { mark, donors, protect, planes, take, closeness } = params;
-  const key = JSON.stringify(['rebuild', inputKey, region.rect, mark, donors, protect, planes, take, closeness]);
+  const { mark, donors, protect, planes, take } = params;
+  const key = rebuildKey(params, region.rect, inputKey);
   const known = memo.get(key) as FillResult | undefined;
   if (known) return known;
   const learnedKey = JSON.stringify(['learned', inputKey, region.rect, mark, protect]);
@@ -63,7 +63,7 @@ export function* rebuildMarked(
         mark: protect ? without(under(mark), under(protect)) : under(mark),
         ...(donors && { donors: under(donors) }),
         ...(planes && { planes: planesIn(planes, region.rect) }),
-        strategy: strategyFor(take, closeness),
+        strategy: strategyFor(take, params.closeness),
         seed: take.seed,
         learned,
       },
@@ -74,6 +74,12 @@ export function* rebuildMarked(
   memo.set(learnedKey, learned, LEARNED_BYTES);
   memo.set(key, result, 2 * result.image.data.byteLength);
   return result;
+}
+
+/** Tells rebuilds of `rect` apart by all that they depend on. */
+export function rebuildKey(params: RebuildParams, rect: Rect, inputKey: string): string {
+  const { mark, donors, protect, planes, take, closeness } = params;
+  return JSON.stringify(['rebuild', inputKey, rect, mark, donors, protect, planes, take, closeness]);
 }
 
 /** Nothing of what is protected stays marked, however faintly it is. */
