@@ -23,9 +23,11 @@ export function resampleAffine(
   const shift = wholeShift(toTarget);
   if (shift) return copyShifted(source, { x: sourceAt.x + shift.x, y: sourceAt.y + shift.y }, target);
   const back = invertAffine(toTarget);
-  const shrink = Math.sqrt(Math.abs(back.a * back.d - back.b * back.c));
-  return resampleThrough(source, sourceAt, (x, y) => applyAffine(back, x, y), shrink, target);
+  return resampleThrough(source, sourceAt, (x, y) => applyAffine(back, x, y), shrinkOf(toTarget), target);
 }
+
+/** Source px to a target px. */
+export const shrinkOf = ({ a, b, c, d }: Affine): number => 1 / Math.sqrt(Math.abs(a * d - b * c));
 
 /**
  * `source` carried to where `back` leads from, on the pixels of `target`: as `resampleAffine`, with `shrink` source px
@@ -83,19 +85,23 @@ function addBicubic({ width, height, channels, data }: Planes, x: number, y: num
   const fx = x - 0.5 - x0;
   const fy = y - 0.5 - y0;
   if (x0 < -2 || y0 < -2 || x0 > width || y0 > height) return;
-  for (let v = -1; v <= 2; v++) {
-    const row = y0 + v;
-    const wy = cubicWeight(v - fy);
-    if (row < 0 || row >= height || wy === 0) continue;
-    for (let u = -1; u <= 2; u++) {
-      const column = x0 + u;
-      const w = wy * cubicWeight(u - fx);
+  for (let k = 0; k < TAPS; k++) across[k] = cubicWeight(k - 1 - fx);
+  for (let v = 0; v < TAPS; v++) {
+    const row = y0 + v - 1;
+    const down = cubicWeight(v - 1 - fy);
+    if (row < 0 || row >= height || down === 0) continue;
+    for (let u = 0; u < TAPS; u++) {
+      const column = x0 + u - 1;
+      const w = down * across[u]!;
       if (column < 0 || column >= width || w === 0) continue;
       const at = (row * width + column) * channels;
       for (let c = 0; c < channels; c++) sum[c]! += w * data[at + c]!;
     }
   }
 }
+
+const TAPS = 4;
+const across = new Float64Array(TAPS);
 
 /** Keys' kernel for a = -.5. The tiny dead zone makes whole-pixel shifts exact. */
 export function cubicWeight(t: number): number {

@@ -7,8 +7,8 @@ import { LINEAR_FROM_BYTE, byteFromLinear } from '../image/linearLight.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { intersect, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import { resampleAffine, resampleThrough, type Planes } from '../image/resample.ts';
-import type { Mask } from '../mask/mask.ts';
+import { resampleAffine, resampleThrough, shrinkOf, type Planes } from '../image/resample.ts';
+import { boundsOf, type Mask } from '../mask/mask.ts';
 import { cutSlack } from './slackCut.ts';
 
 export interface SubjectSource {
@@ -145,16 +145,24 @@ function carryShade(
   rect: Rect,
 ): Float32Array {
   if (!shadow) return new Float32Array(3 * rect.width * rect.height);
-  // Kept as darkness, so that what lies outside the crop (0) means no shadow.
-  const planes: Planes = { width, height, channels: 3, data: shadow.map((ratio) => 1 - ratio) };
+  const isDark = Uint8Array.from({ length: width * height }, (_, i) => (darknessAt(shadow, i) > 0 ? 255 : 0));
+  const dark = boundsOf({ width, height, data: isDark });
+  // Kept as darkness, so that what lies outside (0) means no shadow.
+  const planes: Planes = { ...dark, channels: 3, data: new Float32Array(3 * dark.width * dark.height) };
+  for (let y = 0; y < dark.height; y++) {
+    const from = 3 * ((y + dark.y) * width + dark.x);
+    for (let k = 0; k < 3 * dark.width; k++) planes.data[3 * y * dark.width + k] = 1 - shadow[from + k]!;
+  }
+  const darkAt = { x: at.x + dark.x, y: at.y + dark.y };
+  // About its foot a shadow shrinks as the subject does.
   const placed = shadowTo
-    ? resampleThrough(planes, at, backThrough(shadowTo), LARGEST_SHADOW_SHRINK, rect)
-    : resampleAffine(planes, at, toPlace, rect);
+    ? resampleThrough(planes, darkAt, backThrough(shadowTo), shrinkOf(toPlace), rect)
+    : resampleAffine(planes, darkAt, toPlace, rect);
   return placed.data.map(unit);
 }
 
-/** Where a shadow is drawn smaller, so few positions a pixel to either side do. */
-const LARGEST_SHADOW_SHRINK = 2;
+const darknessAt = (ratios: Float32Array, i: number): number =>
+  1 - Math.min(ratios[3 * i]!, ratios[3 * i + 1]!, ratios[3 * i + 2]!);
 
 /** Back from where a homography leads; not a number beyond its vanishing line. */
 function backThrough(h: Homography): (x: number, y: number) => Point {
