@@ -9,6 +9,7 @@ import { createRandom } from '../numeric/random.ts';
 import { besideSubject } from './besideSubject.ts';
 import { castBy } from './castBy.ts';
 import { fitMixture, FEATURES, logDensity, componentCost, type ColourMixture } from './colourMixture.ts';
+import { hasShadeOutline } from './shadeOutline.ts';
 import { shadedLogDensity } from './shadedGround.ts';
 
 const WORK_PIXELS = 60_000;
@@ -75,7 +76,11 @@ function shadowNear(image: RasterImage, subject: Mask): Mask {
     const seen = blurPlane(outside, width, height, NEIGHBOURHOOD_PX, 2);
     for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE * seen[i]!) found.data[i] = 255;
   }
-  return besideSubject(castBy(inside, touching(found, inside)), image, subject, factor);
+  const cast = createMask(width, height);
+  for (const area of separateAreas(castBy(inside, touching(found, inside)), 1)) {
+    if (hasShadeOutline(area, inside, features)) paint(cast, area, 255);
+  }
+  return besideSubject(cast, image, subject, factor);
 }
 
 interface Work {
