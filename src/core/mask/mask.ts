@@ -13,6 +13,9 @@ export const createMask = (width: number, height: number, value = 0): Mask => {
   return { width, height, data };
 };
 
+/** 255 wherever anything is marked, however faintly. */
+export const wholly = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((value) => (value ? 255 : 0)) });
+
 /** The smallest rectangle that holds every pixel with coverage >= `threshold`; empty when there is none. */
 export function boundsOf(mask: Mask, threshold = 1): Rect {
   const { width, height, data } = mask;

@@ -1,5 +1,6 @@
 import { FingoError } from '../../core/errors.ts';
 import { lengthenRegion } from '../../core/fill/lengthenRegion.ts';
+import { wholly } from '../../core/mask/mask.ts';
 import { cropImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, isEmpty, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Task } from '../../core/progress.ts';
@@ -7,7 +8,7 @@ import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { describeShift } from '../rebuild/describePlacement.ts';
 import { planesIn } from '../rebuild/rebuildMarked.ts';
-import { putBack, wholly } from '../rebuild/placeMarked.ts';
+import { putBack } from '../rebuild/placeMarked.ts';
 import { lengthenSchema, type LengthenParams } from './schema.ts';
 
 /** A repeat may end some px off, what is compared lies around it, and edges farther out tell the perspective. */

@@ -3,7 +3,6 @@ import { FingoError } from '../../core/errors.ts';
 import { inflate, intersect, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import { rasteriseStroke } from '../../core/mask/brush.ts';
 import { combineMasks } from '../../core/mask/combine.ts';
-import { separateAreas } from '../../core/mask/components.ts';
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../../core/mask/mask.ts';
 import { featherMask, growMask, smoothMask } from '../../core/mask/morphology.ts';
 import { rasterisePolygon } from '../../core/mask/polygon.ts';
@@ -43,14 +42,6 @@ export function renderMark(mark: Mark, photo: Size): PlacedMask {
 /** The part of a placed mask under `rect`, which may reach beyond it. */
 export const maskUnder = (placed: PlacedMask, rect: Rect): Mask =>
   cropMask(placed.mask, { ...rect, x: rect.x - placed.rect.x, y: rect.y - placed.rect.y });
-
-/** The separate areas of a mark, each a mark of its own, the largest first; at most 60. */
-export function areasOfMark(mark: Mark, photo: Size): Mark[] {
-  const { rect, mask } = renderMark(mark, photo);
-  return separateAreas(mask)
-    .slice(0, 60)
-    .map((area) => markFromMask(area, rect));
-}
 
 /** A mask picture of the photo's size as a mark of one shape; nothing but its covered part is kept. A smaller
  * mask lies at `at`. */

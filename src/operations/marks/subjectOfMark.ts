@@ -20,6 +20,10 @@ export function subjectOfMark(mark: Mark): SubjectOfMark | undefined {
   };
 }
 
+/** The shadows that were found and added to a mark. */
+export const foundShadows = (mark: Mark): MarkShape[] =>
+  mark.shapes.filter((shape) => foundAs(shape) === 'shadow' && !takesAway(shape));
+
 const foundAs = (shape: MarkShape): 'subject' | 'shadow' | undefined =>
   shape.kind === 'raster' ? shape.found : undefined;
 

@@ -6,7 +6,7 @@ import type { Kernels } from '../../core/kernels/kernels.ts';
 import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
 import { findSubjectMatte, type SubjectOptions } from '../../core/segment/findSubjectMatte.ts';
-import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../../core/mask/mask.ts';
+import { boundsOf, createMask, cropMask, pasteMask, wholly, type Mask } from '../../core/mask/mask.ts';
 import { combineMasks } from '../../core/mask/combine.ts';
 import { growMask } from '../../core/mask/morphology.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
@@ -175,12 +175,10 @@ export function placeMarked(
   );
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), placed.rect);
   if (params.inFront) putBack(placed.image, destination.image, under(params.inFront));
+  // Protection counts wholly, however faintly it was painted.
   if (params.protect) putBack(placed.image, destination.image, wholly(under(params.protect)));
   return placed;
 }
-
-/** Protection counts wholly, however faintly it was painted. */
-export const wholly = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((value) => (value ? 255 : 0)) });
 
 /** Where `kept` covers, `image` becomes what `before` was. In place. */
 export function putBack(image: RasterImage, before: RasterImage, kept: Mask): void {
