@@ -348,3 +348,9 @@ test('what is left out of the donors leaves the rest of the photo, or of what wa
   const again = after(state, actions.donorsLeftOut({ photo: SIZE, rects }));
   expect(draftOf(again).donors!.shapes).toHaveLength(3);
 });
+
+test('the brush stays at least 2 px wide, and at most a quarter of the picture’s longer side', () => {
+  const { width, height } = PROJECT.source;
+  expect(after(opened, actions.brushResized(0.2)).brushRadiusPx).toBe(1);
+  expect(after(opened, actions.brushResized(1e6)).brushRadiusPx).toBe(Math.ceil(Math.max(width, height) / 8));
+});

@@ -29,6 +29,7 @@ import {
   type MarkTool,
   type PaintTarget,
   type Work,
+  largestBrushRadius,
 } from './benchState.ts';
 import { frameReducers } from './frameReducers.ts';
 import { keepViews, sphereReducers } from './sphereReducers.ts';
@@ -61,7 +62,8 @@ export const benchSlice = createSlice({
     toolChosen: (state, { payload }: PayloadAction<MarkTool>) => void (state.tool = payload),
     combineChosen: (state, { payload }: PayloadAction<Combine>) => void (state.combine = payload),
     brushResized(state, { payload }: PayloadAction<number>) {
-      state.brushRadiusPx = Math.max(1, Math.min(2000, Math.round(payload)));
+      const largest = state.project ? largestBrushRadius(state.project.source) : Infinity;
+      state.brushRadiusPx = Math.max(1, Math.min(largest, Math.round(payload)));
     },
     brushHardened: (state, { payload }: PayloadAction<number>) => void (state.brushHardness = payload),
     brushIntensified: (state, { payload }: PayloadAction<number>) => void (state.brushIntensity = payload),

@@ -1,4 +1,5 @@
 import { current } from '@reduxjs/toolkit';
+import type { Size } from '../../../core/image/rect.ts';
 import type { Combine } from '../../../core/mask/combine.ts';
 import type { DrawnLine } from '../../../core/geometry/uprightFrom.ts';
 import type { Draft, Project, Snapshot } from '../../../storage/projectSchema.ts';
@@ -123,3 +124,6 @@ export function rememberMark(project: Project): void {
   if (view) project.lastMarkView = view;
   else delete project.lastMarkView;
 }
+
+/** The largest brush is as wide as a quarter of the picture's longer side: a larger one marks it all by a slip. */
+export const largestBrushRadius = ({ width, height }: Size): number => Math.ceil(Math.max(width, height) / 8);

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import { shallowEqual } from 'react-redux';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { benchActions, selectPhotoState } from '../benchSlice.ts';
+import { largestBrushRadius } from '../benchState.ts';
 import { PxSlider } from './PxSlider.tsx';
 
 /** The brush: how large, how hard, and how strongly it marks. Stroking away always marks wholly. */
@@ -15,7 +16,7 @@ export function BrushFields() {
         label="Brush size"
         value={brushRadiusPx * 2}
         min={2}
-        max={Math.round(Math.max(source.width, source.height) / 8)}
+        max={2 * largestBrushRadius(source)}
         onChange={(value) => dispatch(benchActions.brushResized(value / 2))}
       />
       {tool === 'brush' && (
