@@ -8,7 +8,7 @@ import { lookedAt, openPictureFile, smallSphere, workLooking } from '../support/
 async function violations(page: Page, theme = 'Paper'): Promise<string[]> {
   // Half faded in or out, anything lacks contrast.
   await page.evaluate(() => Promise.allSettled(document.getAnimations().map((animation) => animation.finished)));
-  const axe = new AxeBuilder({ page });
+  const axe = new AxeBuilder({ page }).options({ resultTypes: ['violations'] });
   const { violations: found } = await (theme === 'Paper' ? axe : axe.withRules(['color-contrast'])).analyze();
   return found
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
