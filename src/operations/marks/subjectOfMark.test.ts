@@ -1,7 +1,7 @@
 import { maskOf } from '../../../tests/support/pictures.ts';
 import type { Mark, MarkShape } from './markSchema.ts';
 import { markFromMask } from './renderMark.ts';
-import { subjectOfMark } from './subjectOfMark.ts';
+import { shadowOfMark, subjectOfMark } from './subjectOfMark.ts';
 
 const [disc] = markFromMask(maskOf(20, 20, (x, y) => (x - 10) ** 2 + (y - 10) ** 2 < 25)).shapes;
 const found = (as: 'subject' | 'shadow', combine: MarkShape['combine']): MarkShape =>
@@ -42,4 +42,11 @@ test.each([
   ['only a band is', { ...marking(found('subject', 'startOver')), bandPx: 5 }],
 ])('where %s, the subject has still to be found', (_, mark) => {
   expect(subjectOfMark(mark)).toBeUndefined();
+});
+
+test('with a found shadow, a mark holds shadow there and in what was drawn, not around the found subject', () => {
+  const [subject, shadow, more] = [found('subject', 'startOver'), found('shadow', 'also'), lasso('also')];
+  const without = found('subject', 'without');
+  expect(shadowOfMark(marking(subject, shadow, more, without))).toEqual(marking(shadow, more, without));
+  expect(shadowOfMark(marking(subject, more))).toEqual(marking(subject, more));
 });

@@ -24,6 +24,15 @@ export function subjectOfMark(mark: Mark): SubjectOfMark | undefined {
 export const foundShadows = (mark: Mark): MarkShape[] =>
   mark.shapes.filter((shape) => foundAs(shape) === 'shadow' && !takesAway(shape));
 
+/**
+ * Where a mark may hold its subject's shadow: once a shadow was found, not in the slack around what was found to be a
+ * subject, where another's may pass; else anywhere.
+ */
+export function shadowOfMark(mark: Mark): Mark {
+  if (mark.inverted || mark.bandPx || foundShadows(mark).length === 0) return mark;
+  return { ...mark, shapes: mark.shapes.filter((shape) => foundAs(shape) !== 'subject' || takesAway(shape)) };
+}
+
 const foundAs = (shape: MarkShape): 'subject' | 'shadow' | undefined =>
   shape.kind === 'raster' ? shape.found : undefined;
 

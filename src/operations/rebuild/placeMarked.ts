@@ -10,7 +10,7 @@ import { boundsOf, createMask, cropMask, pasteMask, wholly, type Mask } from '..
 import { combineMasks } from '../../core/mask/combine.ts';
 import { growMask } from '../../core/mask/morphology.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
-import { subjectOfMark } from '../marks/subjectOfMark.ts';
+import { shadowOfMark, subjectOfMark } from '../marks/subjectOfMark.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Memo, Patch } from '../operation.ts';
 import type { PlacingParams } from './rebuildSchema.ts';
@@ -100,12 +100,13 @@ export interface Cleared {
 /** A shadow is measured so many times its smoothing beyond the mark. */
 const SHADOW_MARGIN = 4;
 
-/** The subject's shadow over `rect`, which holds its mark and matte, remembered: R, G, B light ratios. */
+/** The subject's shadow over `rect`, which holds its mark and matte, `within` a part of it, remembered: R, G, B ratios. */
 function shadowOf(
   { fill, key: fillKey }: Cleared,
   { rect, image }: Patch,
   source: Rect,
   mark: Mask,
+  within: Mask,
   matte: Mask,
   matteKey: string,
   memo: Memo,
@@ -120,7 +121,7 @@ function shadowOf(
   const cleared = { ...before, data: before.data.slice() };
   const corner = { x: rect.x + near.x - source.x, y: rect.y + near.y - source.y };
   pasteImage(cleared, { x: fill.box.x - corner.x, y: fill.box.y - corner.y }, fill.image);
-  const ratio = shadowRatio(before, cleared, cropMask(mark, near), cropMask(matte, near), radiusPx);
+  const ratio = shadowRatio(before, cleared, cropMask(within, near), cropMask(matte, near), radiusPx);
   const inner = placedPart(mark);
   const shadow = cropRgb(ratio, near.width, translate(inner, -near.x, -near.y));
   memo.set(key, shadow, shadow.byteLength);
@@ -152,12 +153,13 @@ export function placeMarked(
   const patch = { rect, image };
   const matte = subjectMatte(params, photo, patch, generosity, inputKey, memo, kernels);
   const inner = placedPart(mark);
-  const shadow =
-    params.withShadow && cleared
-      ? shadowOf(cleared, patch, source.rect, mark, matte, matteKey(params, generosity, inputKey), memo).map(
-          (ratio) => ratio ** (params.shadowStrength / 100),
-        )
-      : undefined;
+  let shadow: Float32Array<ArrayBuffer> | undefined;
+  if (params.withShadow && cleared) {
+    const within = combineMasks(mark, maskUnder(renderMark(shadowOfMark(params.mark), photo), rect), 'onlyBoth');
+    const key = matteKey(params, generosity, inputKey);
+    const ratio = shadowOf(cleared, patch, source.rect, mark, within, matte, key, memo);
+    shadow = ratio.map((share) => share ** (params.shadowStrength / 100));
+  }
   const foot = footOf(matte);
   const shadowTo = shadow && shadowShift(params, photo, centre, { x: rect.x + foot.x, y: rect.y + foot.y });
   const placed = placeSubject(
