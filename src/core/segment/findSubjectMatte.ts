@@ -136,12 +136,15 @@ const SOLID = 0.88;
 const FAINT = 15;
 /** Another outline must be so many times clearer to be taken for it. */
 const CLEARER = 2;
+/** For a thing with bays, one that is hardly less clear does. */
+const AS_CLEAR = 0.95;
 
 /**
  * Starts from all that lies deep in the mark: right for a solid thing, also where its patterns are like the ground.
  * Where what comes of that has bays, ground lies in them that was taken for subject: then starts from what is strange
- * to the ring alone. Where it ends with hardly an outline, it ends in a plain ground that is a little unlike the ring (a
- * veil of cloud): then only what is strangest in the mark counts, if that has a clearer one.
+ * to the ring alone, unless that ends less clearly. Where it ends with hardly an outline, it ends in a plain ground that
+ * is a little unlike the ring (a veil of cloud): then only what is strangest in the mark counts, if that has a clearer
+ * one.
  */
 function bestSubject(scene: SubjectScene, strange: Strangeness, generosity: number, kernels: Kernels): Float32Array {
   const { marked, depth } = scene;
@@ -154,10 +157,13 @@ function bestSubject(scene: SubjectScene, strange: Strangeness, generosity: numb
     from((i) => depth[i]! > 0.5 && strange.likelihood[i]! < than, seen);
   const deep = strange.likelihood.filter((_, i) => isDeep(i)).sort();
   let found = from(isDeep);
+  let contrast = outlineContrast(scene, found);
   if (solidity(scene, found) <= SOLID) {
-    found = fromStranger(Math.max(strange.low, deep[Math.floor(LEAST_STRANGE * deep.length)] ?? strange.low));
+    const low = Math.max(strange.low, deep[Math.floor(LEAST_STRANGE * deep.length)] ?? strange.low);
+    const ofStrange = fromStranger(low);
+    const itsContrast = outlineContrast(scene, ofStrange);
+    if (itsContrast > AS_CLEAR * contrast) [found, contrast] = [ofStrange, itsContrast];
   }
-  const contrast = outlineContrast(scene, found);
   if (contrast >= FAINT || deep.length === 0) return found;
   const low = Math.min(strange.low, splitInTwo(deep.map((value) => Math.max(LOWEST_LIKELIHOOD, value))));
   const strangest = fromStranger(low, { ...strange, low });
