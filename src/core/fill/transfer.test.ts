@@ -47,3 +47,32 @@ test('a small place takes on the tone around it, though it was put together from
 test('so does a large one, solved on blocks through whose middle the seam runs', () => {
   expect(worstTone({ x: 150, y: 20, width: 400, height: 360 }, 8, crooked)).toBeLessThan(4);
 });
+
+test('what is rebuilt beside shade is dimmed as by shade: its dark lines do not turn black', () => {
+  const isLine = (x: number, y: number) => x % 12 < 2 || y % 12 < 2;
+  // The same lines everywhere; the upper half lies in shade.
+  const light = (y: number) => (y < 400 ? 0.4 : 1);
+  const lined = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const value = light(y) * (isLine(x, y) ? 60 : 180);
+    return [value, value, value];
+  });
+  const box = { x: 300, y: 120, width: 72, height: 72 };
+  const hole = new Uint8Array(WIDTH * HEIGHT);
+  for (let y = box.y; y < box.y + box.height; y++) hole.fill(1, y * WIDTH + box.x, y * WIDTH + box.x + box.width);
+  const sources = carriedSources(lined, hole, [{ dx: 0, dy: 408 }], () => 0);
+  const made = cropImage(lined, box).data;
+  sources.copy(hole, box, made);
+  closeSeams(copiedPart({ image: lined, unknown: hole, part: hole, box, sources }), made, kernels);
+  const sums = { line: 0, field: 0 };
+  const counts = { line: 0, field: 0 };
+  // A band along the rim, where the correction has hardly faded.
+  for (let y = 1; y < 5; y++) {
+    for (let x = 12; x < 60; x++) {
+      const kind = isLine(x + box.x, y + box.y) ? 'line' : 'field';
+      sums[kind] += made[4 * (y * box.width + x)]!;
+      counts[kind]++;
+    }
+  }
+  expect(sums.line / counts.line).toBeGreaterThan(10);
+  expect(Math.abs(sums.field / counts.field - 72)).toBeLessThan(32);
+});

@@ -2,6 +2,8 @@ import { createGridSolver } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import { lumaAt } from '../image/luma.ts';
+import { LumaSquares, SQUARE_PX } from './lumaSquares.ts';
 import { screeningOf } from './screening.ts';
 import {
   blocksOf,
@@ -20,22 +22,25 @@ const MOST_UNKNOWNS = 100_000;
  * Adds to `out` (RGBA of the box, holding what was copied into the part) the tone correction that closes its seams: a
  * screened Poisson field whose gradient is zero where neighbours were copied together, and closes the mean of both
  * sources' step where they were not; fixed at the part's rim so that the copy's tone meets the known pixels'; free
- * towards what is unknown but not of the part. Larger boxes are solved on square blocks, between whose centres it is
+ * towards what is unknown but not of the part. Where it darkens strongly, it dims light parts more than dark ones, as shade
+ * does, rather than turning those black. Larger boxes are solved on square blocks, between whose centres it is
  * interpolated as far as they are copied together.
  * S. Darabi et al.: Image Melding, SIGGRAPH, 2012 (screened Poisson); P. Perez et al.: Poisson Image Editing, 2003.
  */
 export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
   const { box, sources } = copied;
   const blocks = blocksOf(box, blockSide(box, sources.largestBlock));
+  const squares = new LumaSquares(copied, out);
   // A thing keeps its tone: what its repeats differ by must not add up.
   const screening = copied.isThing
     ? new Screening(box, 1, new Float32Array([STRONGEST_SCREENING]))
-    : screeningOf(copied, out);
+    : screeningOf(box, squares);
   const seams = seamSystem(copied, blocks, screening);
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8);
-  if (blocks.side === 1) addSolution(copied, blocks, solution, out);
-  else addInterpolated(copied, blocks, solution, seams, out);
+  const toned = new Toned(box, squares, out);
+  if (blocks.side === 1) addSolution(copied, blocks, solution, toned);
+  else addInterpolated(copied, blocks, solution, seams, toned);
 }
 
 /** The smallest side of blocks that keeps the number of unknowns bounded, but no larger than may be. */
@@ -44,21 +49,51 @@ function blockSide(box: Rect, largest: number): number {
   return Math.max(1, Math.min(largest, side));
 }
 
-function addSolution(
-  { image, part, box }: CopiedPart,
-  { width }: Blocks,
-  solution: Float32Array,
-  out: Uint8ClampedArray,
-): void {
+function addSolution({ image, part, box }: CopiedPart, { width }: Blocks, solution: Float32Array, toned: Toned): void {
   for (let y = 0; y < box.height; y++) {
     for (let x = 0; x < box.width; x++) {
-      if (part[(y + box.y) * image.width + x + box.x]) addTone(out, 4 * (y * box.width + x), solution, y * width + x);
+      if (!part[(y + box.y) * image.width + x + box.x]) continue;
+      const at = LANES * (y * width + x);
+      toned.add(x, y, solution[at]!, solution[at + 1]!, solution[at + 2]!);
     }
   }
 }
 
-function addTone(out: Uint8ClampedArray, to: number, solution: Float32Array, block: number): void {
-  for (let c = 0; c < 3; c++) out[to + c] = out[to + c]! + solution[LANES * block + c]!;
+/** Corrections darker than this share of the mean around begin to act as shade, and from that share on wholly do. */
+const SHADE_FROM = 0.2;
+const SHADE_WHOLLY = 0.5;
+/** Light parts are darkened so many times as much as the mean at most. */
+const MOST_SHADED = 1.6;
+
+/** What was copied into a box, to which tone is added. */
+class Toned {
+  private readonly out: Uint8ClampedArray;
+  private readonly width: number;
+  private readonly means: Float32Array;
+  private readonly across: number;
+
+  constructor({ width }: Rect, squares: LumaSquares, out: Uint8ClampedArray) {
+    this.out = out;
+    this.width = width;
+    this.means = squares.means();
+    this.across = squares.width;
+  }
+
+  /** Adds levels to pixel (x, y) of the box. */
+  add(x: number, y: number, red: number, green: number, blue: number): void {
+    const { out } = this;
+    const to = 4 * (y * this.width + x);
+    const mean = this.means[Math.floor(y / SQUARE_PX) * this.across + Math.floor(x / SQUARE_PX)]!;
+    const depth = -Math.min(red, green, blue) - SHADE_FROM * mean;
+    let share = 1;
+    if (depth > 0 && mean > 0) {
+      const asShade = Math.min(1, depth / ((SHADE_WHOLLY - SHADE_FROM) * mean));
+      share += asShade * (Math.min(MOST_SHADED, lumaAt(out, to) / mean) - 1);
+    }
+    out[to] = out[to]! + (red < 0 ? red * share : red);
+    out[to + 1] = out[to + 1]! + (green < 0 ? green * share : green);
+    out[to + 2] = out[to + 2]! + (blue < 0 ? blue * share : blue);
+  }
 }
 
 /**
@@ -70,10 +105,10 @@ function addInterpolated(
   blocks: Blocks,
   solution: Float32Array,
   { blockGroups }: SeamSystem,
-  out: Uint8ClampedArray,
+  toned: Toned,
 ): void {
   const { box } = copied;
-  for (let y = box.y; y < box.y + box.height; y++) addInterpolatedRow(copied, blocks, solution, blockGroups, y, out);
+  for (let y = box.y; y < box.y + box.height; y++) addInterpolatedRow(copied, blocks, solution, blockGroups, y, toned);
 }
 
 function addInterpolatedRow(
@@ -82,7 +117,7 @@ function addInterpolatedRow(
   solution: Float32Array,
   blockGroups: Float64Array,
   y: number,
-  out: Uint8ClampedArray,
+  toned: Toned,
 ): void {
   const { side, across, top, width, height, columns } = blocks;
   const at = new Int32Array(4);
@@ -106,15 +141,9 @@ function addInterpolatedRow(
     }
     const [w0, w1] = [(1 - beside) * (1 - below), beside * (1 - below)];
     const [w2, w3] = [(1 - beside) * below, beside * below];
-    const to = 4 * ((y - box.y) * box.width + x - box.x);
-    for (let c = 0; c < 3; c++) {
-      out[to + c] =
-        out[to + c]! +
-        w0 * solution[at[0]! + c]! +
-        w1 * solution[at[1]! + c]! +
-        w2 * solution[at[2]! + c]! +
-        w3 * solution[at[3]! + c]!;
-    }
+    const tone = (c: number): number =>
+      w0 * solution[at[0]! + c]! + w1 * solution[at[1]! + c]! + w2 * solution[at[2]! + c]! + w3 * solution[at[3]! + c]!;
+    toned.add(x - box.x, y - box.y, tone(0), tone(1), tone(2));
   }
 }
 
