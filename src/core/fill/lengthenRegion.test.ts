@@ -131,3 +131,47 @@ test('a pull of a few px lengthens by the shortest strip there is', () => {
   expect(END - endOf(made)).toBeGreaterThanOrEqual(4);
   expect(END - endOf(made)).toBeLessThanOrEqual(15);
 });
+
+test('only the thing is carried on where it is told from what lies around it', () => {
+  const grain = noise(7, 3);
+  // A dark pole before light ground on the left, and before dark ground with a bright square on the right.
+  const isPole = (x: number, y: number) => x < 160 && Math.abs(y - 150) < 10;
+  const isSquare = (x: number, y: number) => x >= 190 && x < 220 && y >= 125 && y < 135;
+  const photo = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const g = grain();
+    if (isPole(x, y)) return [60 + g, 40 + g, 30 + g];
+    if (isSquare(x, y)) return [240 + g, 220 + g, 60 + g];
+    return x < 180 ? [200 + g, 195 + g, 185 + g] : [90 + g, 120 + g, 100 + g];
+  });
+  const mark = maskOf(WIDTH, HEIGHT, (x, y) => x > 80 && x < 170 && y > 120 && y < 180);
+  const thing = maskOf(WIDTH, HEIGHT, (x, y) => isPole(x, y) && mark.data[y * WIDTH + x]! > 0);
+  const input = { image: photo, mark, pull: { dx: 70, dy: 0 }, choice: 0, sameSize: true };
+  const made = (own: typeof thing | undefined): RasterImage => {
+    const { box, image } = lengthenRegion({ ...input, thing: own }, kernels);
+    const out = { ...photo, data: photo.data.slice() };
+    pasteImage(out, box, image);
+    return out;
+  };
+  const at = ({ data }: RasterImage, x: number, y: number): number[] =>
+    Array.from(data.subarray(4 * (y * WIDTH + x), 4 * (y * WIDTH + x) + 3));
+  const alone = made(thing);
+  expect(at(alone, 205, 150)[0]).toBeLessThan(90);
+  expect(at(alone, 205, 130)).toEqual(at(photo, 205, 130));
+  expect(at(alone, 205, 170)).toEqual(at(photo, 205, 170));
+  // With all that is marked the square is covered by light ground.
+  expect(at(made(undefined), 205, 130)[2]).toBeGreaterThan(120);
+});
+
+test('edges that meet before the place it is pulled to tell no perspective', () => {
+  const wedge = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const share = (x - MEETING.x) / Math.max(1, y - 90);
+    return y > 110 && Math.abs(share) < 0.5 && Math.floor((share + 0.5) * 12) % 2 === 0
+      ? [220, 200, 170]
+      : [90, 110, 120];
+  });
+  const mark = maskOf(WIDTH, HEIGHT, (x, y) => y > 106 && y < 240 && Math.abs(x - MEETING.x) < 90);
+  const inPerspective = (dy: number): boolean =>
+    lengthenRegion({ image: wedge, mark, pull: { dx: 0, dy }, choice: 0, sameSize: false }, kernels).inPerspective;
+  expect(inPerspective(-10)).toBe(true);
+  expect(inPerspective(-60)).toBe(false);
+});

@@ -7,6 +7,7 @@ import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { PullWay } from './pullWays.ts';
 import { bestJoint, perspectiveUnits, straightUnits } from './repeatUnits.ts';
 import { copiedPart } from './seamSystem.ts';
+import type { Sources } from './sources.ts';
 import { closeSeams } from './transfer.ts';
 
 export interface LengthenInput {
@@ -21,6 +22,8 @@ export interface LengthenInput {
   sameSize: boolean;
   /** The planes that the thing may lie on; found where not given. */
   planes?: readonly PlaneCorners[];
+  /** The thing alone, inside the mark: then what else is marked stays where it is. */
+  thing?: Mask | undefined;
 }
 
 export interface LengthenedRegion {
@@ -37,11 +40,12 @@ export interface LengthenedRegion {
  * the mark's rear edge, where it ends against the pull. The strip's length is the one, near a whole fraction of the
  * pull, at which the picture is most like itself so far on (the pattern's period): its texture keeps its phase, and
  * lines along the pull run on straight. Where the thing's edges converge, repeats become smaller or larger with them. Tone
- * is closed in the gradient domain. What would leave the picture is cut off. Throws `nothing-marked`, and `no-donors`
+ * is closed in the gradient domain. What would leave the picture is cut off. Where the thing is told from what lies around
+ * it, only it is carried on, and the place it comes to stays as it is beside it. Throws `nothing-marked`, and `no-donors`
  * when the pull is shorter than a pixel or too little of the thing is marked.
  */
 export function lengthenRegion(
-  { image, mark, pull, choice, sameSize, planes }: LengthenInput,
+  { image, mark, pull, choice, sameSize, planes, thing }: LengthenInput,
   kernels: Kernels,
 ): LengthenedRegion {
   requireSameSize(image, mark, 'The mark');
@@ -64,7 +68,32 @@ export function lengthenRegion(
   kernels.reset();
   const pieces = copiedPart({ image, unknown: part.data, part: part.data, box, sources, isThing: true });
   closeSeams(pieces, out.data, kernels);
+  if (thing) keepBeside(image, thing, part, box, sources, out);
   return { box, image: out, rimStep: mismatch, inPerspective: inPerspective !== undefined };
+}
+
+/** Beside what the thing covers, carried on or where it was, `out` (the part's box) becomes the picture again. In place. */
+function keepBeside(
+  image: RasterImage,
+  { width, height, data }: Mask,
+  part: Mask,
+  box: Rect,
+  sources: Sources,
+  out: RasterImage,
+): void {
+  for (let y = box.y; y < box.y + box.height; y++) {
+    for (let x = box.x; x < box.x + box.width; x++) {
+      const here = y * width + x;
+      if (!part.data[here]) continue;
+      const from = sources.sourceOf(x, y);
+      const [u, v] = [Math.floor(from.x), Math.floor(from.y)];
+      const isInside = u >= 0 && v >= 0 && u < width && v < height;
+      const share = Math.max(data[here]!, isInside ? data[v * width + u]! : 0) / 255;
+      const to = 4 * ((y - box.y) * box.width + x - box.x);
+      for (let c = 0; c < 3; c++)
+        out.data[to + c] = share * out.data[to + c]! + (1 - share) * image.data[4 * here + c]!;
+    }
+  }
 }
 
 /** All that the mark passes over on its way and that is to change. */

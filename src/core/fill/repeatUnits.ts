@@ -94,15 +94,23 @@ export function perspectiveUnits(
   planes?: readonly PlaneCorners[],
 ): RepeatUnit[] | undefined {
   const found = convergences(image, mark, pull, planes).flatMap((convergence) => {
-    const drawn = drawnIn(convergence, mark, pull);
+    const drawn = drawnIn(convergence, mark, pull, planes !== undefined);
     const units = drawn ? unitsAlong(image, mark, drawn) : [];
     return units.length > 0 ? [units] : [];
   });
   return found.sort(([a], [b]) => a!.mismatch - b!.mismatch)[0];
 }
 
-/** The way in perspective along which a mark is pulled, and how far; undefined where the plane does not hold it. */
-function drawnIn({ meeting, line }: Convergence, mark: Mask, pull: { dx: number; dy: number }): DrawnOut | undefined {
+/**
+ * The way in perspective along which a mark is pulled, and how far; undefined where the plane does not hold it. Nothing is
+ * pulled past the point where its edges meet: unless that was set, they meet there by chance.
+ */
+function drawnIn(
+  { meeting, line }: Convergence,
+  mark: Mask,
+  pull: { dx: number; dy: number },
+  isSet: boolean,
+): DrawnOut | undefined {
   const { width, height } = mark;
   const extent = aroundLine(mark, (x, y) => line[0] * x + line[1] * y + line[2]);
   if (!extent) return undefined;
@@ -119,7 +127,7 @@ function drawnIn({ meeting, line }: Convergence, mark: Mask, pull: { dx: number;
   const toMeeting = { x: meeting.x - front.x, y: meeting.y - front.y };
   const distance = Math.hypot(toMeeting.x, toMeeting.y);
   const share = 1 - (toMeeting.x * pull.dx + toMeeting.y * pull.dy) / distance ** 2;
-  if (Math.abs(1 - share) < SMALLEST_CHANGE) return undefined;
+  if (Math.abs(1 - share) < SMALLEST_CHANGE || (!isSet && share <= 0)) return undefined;
   const kept = Math.max(NEAREST_SHARE, share);
   const to = { x: meeting.x - kept * toMeeting.x, y: meeting.y - kept * toMeeting.y };
   const length = way.along(to.x, to.y) - way.along(front.x, front.y);

@@ -58,6 +58,8 @@ export interface SubjectOptions {
   strokes?: SubjectStrokes;
   /** Of the mark's size: the subject as it was found before, for strokes to correct. */
   known?: Mask | undefined;
+  /** Of the mark's size: where the thing may go on outside the mark, so that nothing there tells of the ground. */
+  unseen?: Mask | undefined;
 }
 
 /**
@@ -74,7 +76,7 @@ export interface SubjectOptions {
 export function findSubjectMatte(image: RasterImage, mark: Mask, options: SubjectOptions, kernels: Kernels): Mask {
   requireSameSize(image, mark, 'The mark');
   const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
-  const scene = describeScene(reduceMarked(image, mark, factor), options.strokes, factor);
+  const scene = describeScene(reduceMarked(image, mark, factor), options.strokes, factor, options.unseen);
   const { width, height } = scene;
   const lead = (values: Float32Array): Mask => leadMatte(image, mark, { width, height, values, factor });
   const { known, strokes } = options;

@@ -70,7 +70,12 @@ export interface SubjectStrokes {
 }
 
 /** Describes a reduced picture; strokes are given at full size. */
-export function describeScene(small: SmallImage, strokes: SubjectStrokes | undefined, factor: number): SubjectScene {
+export function describeScene(
+  small: SmallImage,
+  strokes: SubjectStrokes | undefined,
+  factor: number,
+  unseen?: Mask,
+): SubjectScene {
   const { width, height, marked } = small;
   const n = width * height;
   const inside = createMask(width, height);
@@ -93,11 +98,13 @@ export function describeScene(small: SmallImage, strokes: SubjectStrokes | undef
       }
     }
   }
+  const isUnseen = (i: number): boolean =>
+    unseen !== undefined && unseen.data[factor * (Math.floor(i / width) * unseen.width + (i % width))]! > 0;
   return {
     ...small,
     features: describePixels(small, PLACE_WEIGHT),
     depth: Float32Array.from(inward, (d, i) => (inside.data[i] ? Math.sqrt(d) / (SLACK_SHARE * size) : 0)),
-    ring: Uint8Array.from(outward, (d, i) => (!inside.data[i] && d <= reach ? 1 : 0)),
+    ring: Uint8Array.from(outward, (d, i) => (!inside.data[i] && d <= reach && !isUnseen(i) ? 1 : 0)),
     said,
     edges: contrastEdges(small),
     stride: Math.max(1, Math.round(n / (2 * SAMPLES))),

@@ -1,9 +1,12 @@
 import { FingoError } from '../../core/errors.ts';
 import { lengthenRegion } from '../../core/fill/lengthenRegion.ts';
-import { wholly } from '../../core/mask/mask.ts';
+import { combineMasks } from '../../core/mask/combine.ts';
+import { findEnd } from '../../core/segment/findEnd.ts';
+import { type Mask, wholly } from '../../core/mask/mask.ts';
 import { cropImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, isEmpty, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Task } from '../../core/progress.ts';
+import { foundShadows, subjectOfMark } from '../marks/subjectOfMark.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { describeShift } from '../rebuild/describePlacement.ts';
@@ -25,12 +28,39 @@ function region({ mark, by }: LengthenParams, photo: Size): Rect {
   return intersect(inflate(unite(frame, there), margin), wholeOf(photo));
 }
 
-/** By length, the one whose joints match best first; in perspective where the thing shows any, but for the last. */
+/**
+ * By length, the one whose joints match best first; in perspective where the thing shows any, but for one; and without
+ * what lies around it in the mark, but for another.
+ */
 const LENGTHS = ['in step', 'another length', 'a third length', 'a fourth length'] as const;
 const SAME_SIZE = 'one size throughout';
-const CHOICES: readonly string[] = [...LENGTHS, SAME_SIZE];
+const WITH_GROUND = 'with what lies around it';
+const CHOICES: readonly string[] = [...LENGTHS, SAME_SIZE, WITH_GROUND];
+/** In levels of mismatch: what lies around it is seldom meant. */
+const GROUND_HANDICAP = 0.5;
 
-function* apply({ params, photo, regions, kernels }: ApplyInput<LengthenParams>): Task<StepResult> {
+/** The thing in the mark, remembered: as the mark knows it, or found. */
+function thingIn(
+  { params, photo, regions, inputKey, memo, kernels }: ApplyInput<LengthenParams>,
+  mark: Mask,
+): Mask | undefined {
+  const { rect, image } = regions[0]!;
+  const own = subjectOfMark(params.mark);
+  if (own && !own.loose) {
+    const shapes = [...own.outline.shapes, ...foundShadows(params.mark)];
+    return combineMasks(maskUnder(renderMark({ ...own.outline, shapes }, photo), rect), mark, 'onlyBoth');
+  }
+  const { dxPx: dx, dyPx: dy } = params.by;
+  const key = JSON.stringify(['end', inputKey, rect, params.mark, params.by]);
+  const remembered = memo.get(key) as { end: Mask | undefined } | undefined;
+  if (remembered) return remembered.end;
+  const end = findEnd(image, mark, { dx, dy }, kernels);
+  memo.set(key, { end }, end?.data.byteLength ?? 0);
+  return end;
+}
+
+function* apply(input: ApplyInput<LengthenParams>): Task<StepResult> {
+  const { params, photo, regions, kernels } = input;
   const place = regions[0]!;
   const choice = CHOICES.indexOf(params.take.strategy);
   if (choice < 0) {
@@ -45,10 +75,20 @@ function* apply({ params, photo, regions, kernels }: ApplyInput<LengthenParams>)
   const pull = { dx: params.by.dxPx, dy: params.by.dyPx };
   // Every further round goes through the next few lengths.
   const sameSize = params.take.strategy === SAME_SIZE;
-  const nth = sameSize ? params.take.seed - 1 : choice + LENGTHS.length * (params.take.seed - 1);
+  const withGround = params.take.strategy === WITH_GROUND;
+  const first = choice < LENGTHS.length ? choice : 0;
+  const nth = first + (choice < LENGTHS.length ? LENGTHS.length : 1) * (params.take.seed - 1);
   const planes = params.planes && planesIn(params.planes, place.rect);
   const made = lengthenRegion(
-    { image: place.image, mark, pull, choice: nth, sameSize, ...(planes && { planes }) },
+    {
+      image: place.image,
+      mark,
+      pull,
+      choice: nth,
+      sameSize,
+      thing: withGround ? undefined : thingIn(input, mark),
+      ...(planes && { planes }),
+    },
     kernels,
   );
   if (params.protect) {
@@ -57,7 +97,7 @@ function* apply({ params, photo, regions, kernels }: ApplyInput<LengthenParams>)
   }
   return {
     patches: [{ rect: translate(made.box, place.rect.x, place.rect.y), image: made.image }],
-    rank: made.rimStep,
+    rank: made.rimStep + (withGround ? GROUND_HANDICAP : 0),
     timings: { lengthen: performance.now() - start },
   };
 }

@@ -77,10 +77,12 @@ const COMBINES: { combine: Combine; label: string; hint: string }[] = [
 /** How the mark is drawn, and its outline as a whole. */
 export function MarkPart() {
   const dispatch = useAppDispatch();
-  const { draft, tool, combine } = useAppSelector(selectPhotoState, shallowEqual);
+  const { draft, tool, combine, paintTarget } = useAppSelector(selectPhotoState, shallowEqual);
   const { lastMark } = useAppSelector((state) => state.bench.project!);
   const { outline } = useDeskView();
   const marked = isMarked(draft);
+  // A stroke that is cleared when it is released joins no mark.
+  const clearsAtOnce = tool === 'strokeClear' && paintTarget === 'mark';
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <ToggleButtonGroup
@@ -99,19 +101,21 @@ export function MarkPart() {
       <PaintingLine />
       {hasBrush(tool) && <BrushFields />}
       {tool === 'reach' && <ReachFields />}
-      <ToggleButtonGroup
-        exclusive
-        fullWidth
-        value={combine}
-        aria-label="What you draw next"
-        onChange={(_, next: Combine | null) => next && dispatch(benchActions.combineChosen(next))}
-      >
-        {COMBINES.map((item) => (
-          <ToggleButton key={item.combine} value={item.combine} title={item.hint} sx={{ px: 0.5 }}>
-            {item.label}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+      {!clearsAtOnce && (
+        <ToggleButtonGroup
+          exclusive
+          fullWidth
+          value={combine}
+          aria-label="What you draw next"
+          onChange={(_, next: Combine | null) => next && dispatch(benchActions.combineChosen(next))}
+        >
+          {COMBINES.map((item) => (
+            <ToggleButton key={item.combine} value={item.combine} title={item.hint} sx={{ px: 0.5 }}>
+              {item.label}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+      )}
       {marked ? (
         <>
           <OutlineFields />
