@@ -96,3 +96,29 @@ test('a dark ground that is seen through the bars of a subject, and goes on besi
   expect(seenThrough).toBe(0);
   expect(areaOf(found)).toBeGreaterThan(160);
 });
+
+test('the core of a soft shadow is found, too, though its thing lends it some of its colour', () => {
+  const grain = noise(5, 6);
+  const grained = (r: number, g: number, b: number): [number, number, number] => [
+    r + grain(),
+    g + grain(),
+    b + grain(),
+  ];
+  const isThing = (x: number, y: number) => Math.hypot(x - 90, y - 80) < 34;
+  const depth = (x: number, y: number) => Math.hypot(x - 118, y - 106) / 40;
+  const picture = pictureOf(240, 200, (x, y) => {
+    if (isThing(x, y)) return grained(150, 40, 30);
+    if (depth(x, y) > 1) return grained(210, 206, 196);
+    if (depth(x, y) > 0.82) return grained(158, 154, 147);
+    return grained(129, 116, 110);
+  });
+  const found = findShadow(picture, maskOf(240, 200, isThing));
+  let [core, all] = [0, 0];
+  for (let i = 0; i < found.data.length; i++) {
+    const [x, y] = [i % 240, Math.floor(i / 240)];
+    if (isThing(x, y) || depth(x, y) > 0.75) continue;
+    all++;
+    if (found.data[i]! >= 128) core++;
+  }
+  expect(core / all).toBeGreaterThan(0.9);
+});

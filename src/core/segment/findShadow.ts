@@ -134,7 +134,8 @@ function litGround({ width, height, features, inside }: Work): ColourMixture | u
   for (let k = 0; k < ground.components; k++) {
     for (let j = 0; j < ground.components; j++) {
       const share = ground.means[k * FEATURES]! / ground.means[j * FEATURES]!;
-      if (offsets[j] === Infinity || !(share > 0.2 && share * LIGHTER < 1)) continue;
+      // The core of a shadow may be one of its lighter rim alone.
+      if (ground.offsets[j] === Infinity || !(share > 0.2 && share * LIGHTER < 1)) continue;
       for (let f = 0; f < 3; f++) relit[f] = ground.means[k * FEATURES + f]! / share;
       relit[1] = relit[1]! - 0.1 * (1 - share) * relit[0]!;
       if (componentCost(ground, j, relit, 0) - ground.offsets[j]! < SAME_GROUND) offsets[k] = Infinity;
