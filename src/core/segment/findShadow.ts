@@ -36,14 +36,15 @@ const ENCLOSED_SHARE = 0.6;
 const THIN_PX = 6;
 
 /**
- * The cast shadow of a subject, as a mask of the image's size without the subject: where, around it, the same ground
- * lies darker than elsewhere and that darkness touches the subject. The ground's colours are described by a mixture
- * from which components that are others in shadow are left out; each place is then compared in and out of shadow
- * (shadow as a ratio of intensities: A. Prati et al.: Detecting Moving Shadows, PAMI, 2003). Empty where none is found.
+ * The cast shadow of a subject (128 or more in its matte), as a mask of the image's size without the subject: where,
+ * around it, the same ground lies darker than elsewhere and that darkness touches the subject. The ground's colours are
+ * described by a mixture from which components that are others in shadow are left out; each place is then compared in and
+ * out of shadow (shadow as a ratio of intensities: A. Prati et al.: Detecting Moving Shadows, PAMI, 2003). Empty where none
+ * is found.
  */
 export function findShadow(picture: RasterImage, whole: Mask): Mask {
   requireSameSize(picture, whole, 'The subject');
-  const bounds = boundsOf(whole);
+  const bounds = boundsOf(whole, 128);
   const reach = Math.ceil(REACH * Math.max(bounds.width, bounds.height));
   const near = intersect(inflate(bounds, reach), wholeOf(picture));
   const out = createMask(picture.width, picture.height);
@@ -103,7 +104,7 @@ function reduce(image: RasterImage, subject: Mask, factor: number): Work {
         for (let u = x * factor; u < (x + 1) * factor; u++) {
           const i = v * image.width + u;
           for (let c = 0; c < 3; c++) sum[c]! += image.data[4 * i + c]!;
-          sum[3]! += subject.data[i]!;
+          if (subject.data[i]! >= 128) sum[3]! += 255;
         }
       }
       const [r, g, b, marked] = sum.map((value) => value / (factor * factor)) as [number, number, number, number];

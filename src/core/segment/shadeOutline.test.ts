@@ -40,3 +40,11 @@ test('an area that ends nowhere but at the subject is given the benefit of the d
   const all = maskOf(WIDTH, HEIGHT, (x, y) => !isArea(x, y));
   expect(hasShadeOutline(AREA, all, features)).toBe(true);
 });
+
+test('the darker it is, the bluer a shade may be: as blue, what is hardly darker is a thing', () => {
+  const lit: [number, number, number] = [200, 180, 130];
+  const deep = featuresOf((x, y) => (isArea(x, y) ? [70, 70, 68] : lit));
+  expect(hasShadeOutline(AREA, POST, deep)).toBe(true);
+  const pale = featuresOf((x, y) => (isArea(x, y) ? [172, 172, 160] : lit));
+  expect(hasShadeOutline(AREA, POST, pale)).toBe(false);
+});

@@ -8,8 +8,12 @@ const FROM_OUTLINE_PX = 3;
 const FEWEST_PLACES = 8;
 /** Of a shadow's outline a quarter, at most, may be lighter inside by so much (natural logarithm of linear light). */
 const LIGHTER_INSIDE = 0.3;
-/** The median of how far red and blue light change differently across a shadow's outline. */
-const LARGEST_CHANGE_OF_HUE = 0.6;
+/**
+ * The median of how far red and blue light change differently across a shadow's outline: light from the sky alone is
+ * bluer than the sun's, so it may be the more, the darker it is inside.
+ */
+const CHANGE_OF_HUE = 0.2;
+const CHANGE_WITH_DARKENING = 0.5;
 
 /**
  * Whether an area may be a shadow by what lies along its outline: where that does not run along the subject, it is
@@ -46,7 +50,9 @@ export function hasShadeOutline(area: Mask, subject: Mask, features: Float32Arra
     look(x, y, 0, -1);
   }
   if (brightening.length < FEWEST_PLACES) return true;
-  return quantile(brightening, 0.25) >= -LIGHTER_INSIDE && quantile(changeOfHue, 0.5) <= LARGEST_CHANGE_OF_HUE;
+  const darkening = quantile(brightening, 0.25);
+  if (darkening < -LIGHTER_INSIDE) return false;
+  return quantile(changeOfHue, 0.5) <= CHANGE_OF_HUE + CHANGE_WITH_DARKENING * Math.max(0, darkening);
 }
 
 /** Linear light of a pixel by its features. */

@@ -49,7 +49,7 @@ function landedFrame(shift: Homography, frame: Rect, horizon: number): Rect {
 
 /** Where a subject stands: below the middle of its lowest part. */
 export function footOf(matte: Mask): Point {
-  const box = boundsOf({ ...matte, data: matte.data.map((value) => (value >= 128 ? 255 : 0)) });
+  const box = boundsOf(matte, 128);
   const height = Math.ceil(FOOT_SHARE * box.height);
   const lowest = boundsOf(cropMask(matte, { ...box, y: box.y + box.height - height, height }));
   return { x: box.x + lowest.x + lowest.width / 2, y: box.y + box.height };
