@@ -1,14 +1,14 @@
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
-import type { KeyboardEvent } from 'react';
-import type { Patch } from '../../../../operations/operation.ts';
+import { useMemo, type KeyboardEvent } from 'react';
 import type { DraftTake } from '../../../../storage/projectSchema.ts';
 import { takeId } from '../../../desk/deskView.ts';
 import { useAppDispatch } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
 import { PatchCrop } from './PatchCrop.tsx';
+import { tellingPatch } from './tellingPatch.ts';
 
 interface TakeListProps {
   takes: DraftTake[];
@@ -23,6 +23,10 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
   const { look } = useBenchParts();
   const { takes: pixels } = useDeskView();
   const dispatch = useAppDispatch();
+  const telling = useMemo(
+    () => tellingPatch(takes.flatMap(({ spec }) => (pixels.has(takeId(spec)) ? [pixels.get(takeId(spec))!] : []))),
+    [takes, pixels],
+  );
   const onKeyDown = (event: KeyboardEvent): void => {
     const take = takes[Number(event.key) - firstNumber];
     if (!/^[1-9]$/.test(event.key) || !take) return;
@@ -60,7 +64,7 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
               opacity: take.setAside ? 0.55 : 1,
             }}
           >
-            <PatchCrop patch={largest(pixels.get(id))} width={168} height={126} />
+            <PatchCrop patch={pixels.get(id)?.[telling]} width={168} height={126} />
             <Typography
               variant="caption"
               noWrap
@@ -74,7 +78,3 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
     </Box>
   );
 }
-
-/** Of several changed places the one that tells most. */
-const largest = (patches: readonly Patch[] | undefined): Patch | undefined =>
-  patches?.reduce((a, b) => (b.rect.width * b.rect.height > a.rect.width * a.rect.height ? b : a), patches[0]!);
