@@ -38,7 +38,7 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
   const seams = seamSystem(copied, blocks, screening);
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8);
-  const toned = new Toned(box, squares, out);
+  const toned: Toned = { out, means: squares.means(), across: squares.width };
   if (blocks.side === 1) addSolution(copied, blocks, solution, toned);
   else addInterpolated(copied, blocks, solution, seams, toned);
 }
@@ -49,13 +49,34 @@ function blockSide(box: Rect, largest: number): number {
   return Math.max(1, Math.min(largest, side));
 }
 
-function addSolution({ image, part, box }: CopiedPart, { width }: Blocks, solution: Float32Array, toned: Toned): void {
-  for (let y = 0; y < box.height; y++) {
-    for (let x = 0; x < box.width; x++) {
-      if (!part[(y + box.y) * image.width + x + box.x]) continue;
-      const at = LANES * (y * width + x);
-      toned.add(x, y, solution[at]!, solution[at + 1]!, solution[at + 2]!);
-    }
+/** What was copied into a box (RGBA), to which tone is added, and mean luma around each of its squares. */
+interface Toned {
+  out: Uint8ClampedArray;
+  means: Float32Array;
+  /** Squares in a row. */
+  across: number;
+}
+
+function addSolution(copied: CopiedPart, { width }: Blocks, solution: Float32Array, toned: Toned): void {
+  const { height } = copied.box;
+  for (let y = 0; y < height; y++) addSolutionRow(copied, y, solution, LANES * y * width, toned);
+}
+
+/** Row `y` of the box, whose tones begin at `tones` of the solution. */
+function addSolutionRow(
+  { image, part, box }: CopiedPart,
+  y: number,
+  solution: Float32Array,
+  tones: number,
+  { out, means, across }: Toned,
+): void {
+  const row = (y + box.y) * image.width + box.x;
+  const squares = Math.floor(y / SQUARE_PX) * across;
+  for (let x = 0; x < box.width; x++) {
+    if (!part[row + x]) continue;
+    const at = tones + LANES * x;
+    const mean = means[squares + Math.floor(x / SQUARE_PX)]!;
+    addTone(out, 4 * (y * box.width + x), solution[at]!, solution[at + 1]!, solution[at + 2]!, mean);
   }
 }
 
@@ -65,35 +86,17 @@ const SHADE_WHOLLY = 0.5;
 /** Light parts are darkened so many times as much as the mean at most. */
 const MOST_SHADED = 1.6;
 
-/** What was copied into a box, to which tone is added. */
-class Toned {
-  private readonly out: Uint8ClampedArray;
-  private readonly width: number;
-  private readonly means: Float32Array;
-  private readonly across: number;
-
-  constructor({ width }: Rect, squares: LumaSquares, out: Uint8ClampedArray) {
-    this.out = out;
-    this.width = width;
-    this.means = squares.means();
-    this.across = squares.width;
+/** Adds levels to the pixel that begins at `to`; `mean` is the mean luma around it. */
+function addTone(out: Uint8ClampedArray, to: number, red: number, green: number, blue: number, mean: number): void {
+  const depth = -Math.min(red, green, blue) - SHADE_FROM * mean;
+  let share = 1;
+  if (depth > 0 && mean > 0) {
+    const asShade = Math.min(1, depth / ((SHADE_WHOLLY - SHADE_FROM) * mean));
+    share += asShade * (Math.min(MOST_SHADED, lumaAt(out, to) / mean) - 1);
   }
-
-  /** Adds levels to pixel (x, y) of the box. */
-  add(x: number, y: number, red: number, green: number, blue: number): void {
-    const { out } = this;
-    const to = 4 * (y * this.width + x);
-    const mean = this.means[Math.floor(y / SQUARE_PX) * this.across + Math.floor(x / SQUARE_PX)]!;
-    const depth = -Math.min(red, green, blue) - SHADE_FROM * mean;
-    let share = 1;
-    if (depth > 0 && mean > 0) {
-      const asShade = Math.min(1, depth / ((SHADE_WHOLLY - SHADE_FROM) * mean));
-      share += asShade * (Math.min(MOST_SHADED, lumaAt(out, to) / mean) - 1);
-    }
-    out[to] = out[to]! + (red < 0 ? red * share : red);
-    out[to + 1] = out[to + 1]! + (green < 0 ? green * share : green);
-    out[to + 2] = out[to + 2]! + (blue < 0 ? blue * share : blue);
-  }
+  out[to] = out[to]! + (red < 0 ? red * share : red);
+  out[to + 1] = out[to + 1]! + (green < 0 ? green * share : green);
+  out[to + 2] = out[to + 2]! + (blue < 0 ? blue * share : blue);
 }
 
 /**
@@ -117,8 +120,9 @@ function addInterpolatedRow(
   solution: Float32Array,
   blockGroups: Float64Array,
   y: number,
-  toned: Toned,
+  { out, means, across: squaresAcross }: Toned,
 ): void {
+  const squares = Math.floor((y - box.y) / SQUARE_PX) * squaresAcross;
   const { side, across, top, width, height, columns } = blocks;
   const at = new Int32Array(4);
   const fy = (y + 0.5) / side - 0.5 - top;
@@ -141,9 +145,12 @@ function addInterpolatedRow(
     }
     const [w0, w1] = [(1 - beside) * (1 - below), beside * (1 - below)];
     const [w2, w3] = [(1 - beside) * below, beside * below];
-    const tone = (c: number): number =>
-      w0 * solution[at[0]! + c]! + w1 * solution[at[1]! + c]! + w2 * solution[at[2]! + c]! + w3 * solution[at[3]! + c]!;
-    toned.add(x - box.x, y - box.y, tone(0), tone(1), tone(2));
+    const [a0, a1, a2, a3] = [at[0]!, at[1]!, at[2]!, at[3]!];
+    const red = w0 * solution[a0]! + w1 * solution[a1]! + w2 * solution[a2]! + w3 * solution[a3]!;
+    const green = w0 * solution[a0 + 1]! + w1 * solution[a1 + 1]! + w2 * solution[a2 + 1]! + w3 * solution[a3 + 1]!;
+    const blue = w0 * solution[a0 + 2]! + w1 * solution[a1 + 2]! + w2 * solution[a2 + 2]! + w3 * solution[a3 + 2]!;
+    const mean = means[squares + Math.floor((x - box.x) / SQUARE_PX)]!;
+    addTone(out, 4 * ((y - box.y) * box.width + x - box.x), red, green, blue, mean);
   }
 }
 
