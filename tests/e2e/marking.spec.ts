@@ -177,7 +177,11 @@ test('what is protected stays as it is under a cleared mark', async ({ page }) =
 test('a stroke is cleared when the pen is lifted, as a step that undo takes back', async ({ page }) => {
   const scene = await smallScene();
   const bench = await openFile(page, 'boards.png', scene);
+  const combining = page.getByRole('group', { name: 'What you draw next' });
+  await expect(combining).toBeVisible();
   await tool(page, 'Stroke away');
+  // It joins no mark, so there is nothing to combine.
+  await expect(combining).toBeHidden();
   for (let i = 0; i < 12; i++) await page.keyboard.press(']');
   await bench.drag([100, 120], [120, 120]);
   await expect(bench.steps).toHaveCount(1);

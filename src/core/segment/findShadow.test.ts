@@ -122,3 +122,17 @@ test('the core of a soft shadow is found, too, though its thing lends it some of
   }
   expect(core / all).toBeGreaterThan(0.9);
 });
+
+test('a faint fringe around the subject changes nothing of what it casts', () => {
+  const fringed = { ...SUBJECT, data: SUBJECT.data.slice() };
+  // As far to the left as a second post would stand.
+  for (let y = 40; y < 120; y++) fringed.data.fill(90, y * WIDTH + 50, y * WIDTH + 100);
+  const plain = findShadow(scene(true), SUBJECT);
+  expect(areaOf(plain)).toBeGreaterThan(400);
+  const shadow = findShadow(scene(true), fringed);
+  let elsewhere = 0;
+  for (let i = 0; i < shadow.data.length; i++) {
+    if (Math.abs(shadow.data[i]! - plain.data[i]!) > 30) elsewhere++;
+  }
+  expect(elsewhere).toBe(0);
+});
