@@ -55,3 +55,17 @@ test('where nothing stands out, or nothing is pulled or marked, there is no end'
     ),
   ).toBeUndefined();
 });
+
+test('what the end casts inside the mark comes along with it', () => {
+  const isCast = (x: number, y: number) => x < 156 && y >= 112 && y < 122;
+  const grain = noise(5, 8);
+  const picture = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const g = grain();
+    const light = isCast(x, y) ? 0.5 : 1;
+    return isPole(x, y) ? [150 + g, 60 + g, 40 + g] : [light * (120 + g), light * (140 + g), light * (90 + g)];
+  });
+  const found = findEnd(picture, MARK, ONWARD, kernels)!;
+  const castAt = (x: number) => found.data[117 * WIDTH + x]!;
+  expect([90, 110, 130].map(castAt).every((value) => value >= 128)).toBe(true);
+  expect(found.data[82 * WIDTH + 110]).toBeLessThan(128);
+});
