@@ -111,7 +111,7 @@ const STROKE_SHARE = 0.25;
 /** Strokes along the middle of the largest area that is wrong, as a hand that corrects would. */
 function addStroke(strokes: SubjectStrokes, found: Mask, wanted: Mask): void {
   const wrong = combineMasks(combineMasks(found, wanted, 'also'), combineMasks(found, wanted, 'onlyBoth'), 'without');
-  const areas = separateAreas(wrong, 0);
+  const areas = separateAreas(wrong, 20);
   if (areas.length === 0) return;
   const largest = areas.reduce((a, b) => (areaOf(b) > areaOf(a) ? b : a));
   const depth = squaredDistanceTo(largest, false);

@@ -1,4 +1,4 @@
-import type { RandomStream } from '../numeric/random.ts';
+import { createRandom, type RandomStream } from '../numeric/random.ts';
 
 /** Numbers a pixel is described by: luma, two colour differences, and its place (see `describePixels`). */
 export const FEATURES = 5;
@@ -44,6 +44,20 @@ export function fitMixture(
     mixture = mixtureOf(features, samples, weights, labels, components, centres);
   }
   return mixture!;
+}
+
+/** Components of a subject's or a ground's mixture. */
+export const MOST_COMPONENTS = 8;
+
+/** The mixture of the samples named (see `fitMixture`), always the same; where no weights are given all count alike. */
+export function mixtureFor(
+  features: Float32Array,
+  samples: number[],
+  weights?: number[],
+  components = MOST_COMPONENTS,
+): ColourMixture {
+  const counted = weights ? Float32Array.from(weights) : new Float32Array(samples.length).fill(1);
+  return fitMixture(features, Int32Array.from(samples), counted, components, createRandom(7));
 }
 
 /** The logarithm of a mixture's density at the features that begin at `at`. */

@@ -1,0 +1,78 @@
+import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { LANES } from '../blend/gridSteps.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { squaredDistanceTo } from '../mask/distanceTransform.ts';
+import { FEATURES, logDensity, mixtureFor, MOST_COMPONENTS } from './colourMixture.ts';
+import { describePixels, type SubjectScene } from './subjectScene.ts';
+
+/** Strokes are obeyed. */
+const STROKE_WEIGHT = 1000;
+/** How firmly what was found holds out against what lies beside it. */
+const FIRMNESS = 0.3;
+/** As a share of the mark's size (square root of its area): so far strokes speak for what is like them. */
+const STROKE_REACH = 0.2;
+/** So many times (logarithm) less likely than what was stroked itself, a pixel counts e times less. */
+const LIKENESS_FALLOFF = 1.5;
+const MOST_LIKENESS = 6;
+/** One component for so many stroked pixels, up to the usual number. */
+const STROKED_A_COMPONENT = 20;
+
+/** The random walker's probabilities, for the pulls (`extra`) and what each pixel is pulled to times its pull. */
+function walk(
+  { width, height, marked, said, edges: { right, down } }: SubjectScene,
+  extra: Float32Array,
+  rightSide: Float32Array,
+  kernels: Kernels,
+): Float32Array {
+  kernels.reset();
+  const solved = createGridSolver({ width, height, right, down, extra }, kernels).solve(rightSide, 5e-3, 10);
+  return Float32Array.from(marked, (share, i) => (share >= 0.5 || said[i] === 1 ? solved[LANES * i]! : 0));
+}
+
+/**
+ * What was found, corrected by strokes: they are obeyed, and so is what is like them and lies near them; the rest stays
+ * as it was.
+ */
+export function correctByStrokes(scene: SubjectScene, found: Float32Array, kernels: Kernels): Float32Array {
+  const { width, height, marked, said, edges } = scene;
+  const n = width * height;
+  const likeSubject = likeness(scene, 1);
+  const likeGround = likeness(scene, 2);
+  const extra = edges.toUnmarked.slice();
+  const rightSide = new Float32Array(n * LANES);
+  for (let i = 0; i < n; i++) {
+    if (said[i]) {
+      extra[i]! += STROKE_WEIGHT;
+      rightSide[LANES * i] = said[i] === 1 ? STROKE_WEIGHT : 0;
+    } else if (marked[i]! >= 0.5) {
+      const subject = likeSubject(i);
+      extra[i]! += FIRMNESS;
+      rightSide[LANES * i] = (FIRMNESS * (found[i]! + subject)) / (1 + subject + likeGround(i));
+    }
+  }
+  return walk(scene, extra, rightSide, kernels);
+}
+
+/**
+ * How much a pixel is like what strokes of one side cover, the farther the less: 1 beside them with a colour like their
+ * least likely ones, e^6 at most.
+ */
+function likeness(scene: SubjectScene, side: number): (i: number) => number {
+  const { width, height, marked, said } = scene;
+  const stroked: number[] = [];
+  said.forEach((value, i) => value === side && stroked.push(i));
+  const components = Math.min(MOST_COMPONENTS, Math.floor(stroked.length / STROKED_A_COMPONENT));
+  if (components === 0) return () => 0;
+  const features = describePixels(scene, 0);
+  const model = mixtureFor(features, stroked, undefined, components);
+  const own = Float32Array.from(stroked, (i) => logDensity(model, features, FEATURES * i)).sort();
+  const least = own[Math.floor(0.05 * own.length)]!;
+  const strokes = { width, height, data: Uint8Array.from(said, (value) => (value === side ? 255 : 0)) };
+  const squaredDistance = squaredDistanceTo(strokes, true);
+  const squaredReach = STROKE_REACH ** 2 * marked.reduce((sum, share) => sum + share, 0);
+  return (i) => {
+    const ratio = Math.min(MOST_LIKENESS, (logDensity(model, features, FEATURES * i) - least) / LIKENESS_FALLOFF);
+    // So unlikely that it can't be told any more.
+    return Number.isNaN(ratio) ? 0 : Math.exp(ratio - squaredDistance[i]! / squaredReach);
+  };
+}
