@@ -13,6 +13,8 @@ const LIGHTER_INSIDE = 0.3;
  * bluer than the sun's, so it may be the more, the darker it is inside.
  */
 const CHANGE_OF_HUE = 0.2;
+/** How dark it is inside: all but so much of the outline darkens by more. */
+const DARKENED_SHARE = 0.3;
 const CHANGE_WITH_DARKENING = 0.5;
 
 /**
@@ -50,9 +52,9 @@ export function hasShadeOutline(area: Mask, subject: Mask, features: Float32Arra
     look(x, y, 0, -1);
   }
   if (brightening.length < FEWEST_PLACES) return true;
-  const darkening = quantile(brightening, 0.25);
-  if (darkening < -LIGHTER_INSIDE) return false;
-  return quantile(changeOfHue, 0.5) <= CHANGE_OF_HUE + CHANGE_WITH_DARKENING * Math.max(0, darkening);
+  if (quantile(brightening, 0.25) < -LIGHTER_INSIDE) return false;
+  const darkening = Math.max(0, quantile(brightening, DARKENED_SHARE));
+  return quantile(changeOfHue, 0.5) <= CHANGE_OF_HUE + CHANGE_WITH_DARKENING * darkening;
 }
 
 /** Linear light of a pixel by its features. */
