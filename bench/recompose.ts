@@ -108,10 +108,13 @@ function compareMasks(found: Mask, wanted: Mask): { overlap: number; extra: numb
 /** A stroke is at most this share of the thing's longer side long. */
 const STROKE_SHARE = 0.25;
 
+/** Smaller areas that are wrong nobody strokes. */
+const SPECK_PX = 20;
+
 /** Strokes along the middle of the largest area that is wrong, as a hand that corrects would. */
 function addStroke(strokes: SubjectStrokes, found: Mask, wanted: Mask): void {
   const wrong = combineMasks(combineMasks(found, wanted, 'also'), combineMasks(found, wanted, 'onlyBoth'), 'without');
-  const areas = separateAreas(wrong, 20);
+  const areas = separateAreas(wrong, SPECK_PX);
   if (areas.length === 0) return;
   const largest = areas.reduce((a, b) => (areaOf(b) > areaOf(a) ? b : a));
   const depth = squaredDistanceTo(largest, false);

@@ -46,6 +46,8 @@ export function fitMixture(
   return mixture!;
 }
 
+/** Where logarithms of densities are weighed against each other, no pixel counts as less likely. */
+export const LOWEST_DENSITY = -16;
 /** Components of a subject's or a ground's mixture. */
 export const MOST_COMPONENTS = 8;
 

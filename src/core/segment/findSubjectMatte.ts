@@ -3,6 +3,7 @@ import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { areaOf, type Mask } from '../mask/mask.ts';
 import { splitInTwo } from '../numeric/splitInTwo.ts';
+import { LOWEST_DENSITY } from './colourMixture.ts';
 import { correctByStrokes } from './correctByStrokes.ts';
 import { explainedByRing } from './explainedGround.ts';
 import { leadMatte } from './leadMatte.ts';
@@ -16,7 +17,6 @@ const WORK_PIXELS = 60_000;
 const LEAST_STRANGE = 0.05;
 /** Less likely is not stranger. */
 const LOWEST_LIKELIHOOD = -40;
-const LOWEST_DENSITY = -16;
 
 export interface SubjectOptions {
   /** -1 = only what surely is the subject ... 1 = doubtful parts belong to it. */

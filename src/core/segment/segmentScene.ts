@@ -1,5 +1,12 @@
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
-import { FEATURES, logDensity, mixtureFor, MOST_COMPONENTS, type ColourMixture } from './colourMixture.ts';
+import {
+  FEATURES,
+  logDensity,
+  LOWEST_DENSITY,
+  mixtureFor,
+  MOST_COMPONENTS,
+  type ColourMixture,
+} from './colourMixture.ts';
 import type { Strangeness } from './strangeness.ts';
 import type { SubjectScene } from './subjectScene.ts';
 
@@ -9,7 +16,6 @@ const SHADE_PENALTY = 3;
 const TRUST_IN_COLOUR = 0.6;
 const DEPTH_WEIGHT = 2.5;
 const NEUTRAL_DEPTH = 0.6;
-const LOWEST_DENSITY = -16;
 /** Of what is lively, what the ring explains by more than this share speaks for ground, so much for all of it. */
 const EXPLAINED = 0.35;
 const TRUST_IN_RING = 10;
@@ -125,12 +131,12 @@ function costOf(
 function learn(
   { width, height, features, marked, ring, said, stride }: SubjectScene,
   { likelihood, low, usual }: Strangeness,
-  probability: Float32Array,
+  found: Float32Array,
 ): { subject: ColourMixture; ground: ColourMixture } | undefined {
   const subject = { samples: [] as number[], weights: [] as number[] };
   const ground = { samples: [] as number[], weights: [] as number[] };
   for (let i = 0; i < width * height; i += stride) {
-    const isSubject = said[i] ? said[i] === 1 : marked[i]! >= 0.5 && probability[i]! > 0.5;
+    const isSubject = said[i] ? said[i] === 1 : marked[i]! >= 0.5 && found[i]! > 0.5;
     const side = isSubject ? subject : marked[i]! >= 0.5 || ring[i] ? ground : undefined;
     if (!side) continue;
     side.samples.push(i);
