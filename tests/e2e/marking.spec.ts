@@ -209,6 +209,21 @@ test('borrow remakes the mark from where it is dragged to', async ({ page }) => 
   expect(box.right).toBeLessThan(155);
 });
 
+test('borrow is shifted to where the boards run on, first of its takes', async ({ page }) => {
+  const bench = await openFile(page, 'boards.png', await smallScene());
+  await bench.lasso([110, 120], 40);
+  await bench.choose('Borrow');
+  // Eight px too low: boards are 18 px wide.
+  await bench.drag([110, 120], [180, 125], [260, 128]);
+  await bench.makeTakes();
+  await expect(bench.takes.first()).toContainText('fitted in');
+  await bench.use();
+  const png = await rgbOf(await bench.deliverPng());
+  const level = (y: number) => png[3 * (y * 400 + 110)]!;
+  for (const joint of [109, 127]) expect(level(joint)).toBeLessThan(100);
+  for (const board of [100, 118, 136]) expect(level(board)).toBeGreaterThan(130);
+});
+
 test('lengthen pulls the end of a board further', async ({ page }) => {
   const scene = await smallScene();
   const bench = await openFile(page, 'boards.png', scene);

@@ -55,6 +55,13 @@ export function invertAffine(m: Affine): Affine {
   return { a, b, c, d, tx: -(a * m.tx + b * m.ty), ty: -(c * m.tx + d * m.ty) };
 }
 
+/** The shift in px, if the map is nothing but one by whole pixels. */
+export function wholeShift({ a, b, c, d, tx, ty }: Affine): { x: number; y: number } | undefined {
+  const [x, y] = [Math.round(tx), Math.round(ty)];
+  const rest = Math.max(Math.abs(a - 1), Math.abs(b), Math.abs(c), Math.abs(d - 1), Math.abs(tx - x), Math.abs(ty - y));
+  return rest < 1e-9 ? { x, y } : undefined;
+}
+
 /** The smallest rectangle of whole pixels around the image of `rect`. */
 export function affineBounds(m: Affine, rect: Rect): Rect {
   return boundsOfPoints([

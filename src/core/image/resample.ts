@@ -1,4 +1,4 @@
-import { applyAffine, invertAffine, type Affine } from './affine.ts';
+import { applyAffine, invertAffine, wholeShift, type Affine } from './affine.ts';
 import { intersect, type Rect } from './rect.ts';
 
 /** Interleaved planes of any meaning; `data` holds width x height x channels numbers. */
@@ -58,13 +58,6 @@ export function resampleThrough(
     }
   }
   return { width: target.width, height: target.height, channels, data };
-}
-
-/** The shift in px, if the map is nothing but one by whole pixels. */
-function wholeShift({ a, b, c, d, tx, ty }: Affine): { x: number; y: number } | undefined {
-  const [x, y] = [Math.round(tx), Math.round(ty)];
-  const rest = Math.max(Math.abs(a - 1), Math.abs(b), Math.abs(c), Math.abs(d - 1), Math.abs(tx - x), Math.abs(ty - y));
-  return rest < 1e-9 ? { x, y } : undefined;
 }
 
 function copyShifted(source: Planes, at: { x: number; y: number }, target: Rect): Planes {

@@ -1,5 +1,7 @@
 import { borrowRegion, borrowable } from '../../core/fill/borrowRegion.ts';
 import { inLight } from '../../core/fill/fill.ts';
+import { fitToRim } from '../../core/fill/fitToRim.ts';
+import type { Affine } from '../../core/image/affine.ts';
 import { cropImage, pasteImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Mask } from '../../core/mask/mask.ts';
@@ -16,6 +18,8 @@ import { borrowSchema, type BorrowParams } from './schema.ts';
 const MARGIN_PX = 96;
 /** Covers the mark with the other place as it lies. */
 const AS_IT_LIES = 'as it lies';
+/** Covers it with what near there goes on best with what lies around the mark, a little shifted, sized or turned. */
+const FITTED_IN = 'fitted in';
 /** Rebuilds the mark with donors in a wider or narrower area around the other place: its size against the mark's. */
 const FOLLOWING: Readonly<Record<string, { reach: number; strategy: string }>> = {
   'pieces from there': { reach: 0.12, strategy: REBUILD_STRATEGIES[0]! },
@@ -65,12 +69,12 @@ function* apply(input: ApplyInput<BorrowParams>): Task<StepResult> {
     );
     return {
       patches: [{ rect: translate(fill.box, place.rect.x, place.rect.y), image: inLight(fill, params.light / 100) }],
-      rank: fill.rank + FOLLOWED_LATER,
+      rank: fill.rank + RANKS.following,
       report: reportOf(fill, place.rect),
       timings: fill.timings,
     };
   }
-  if (params.take.strategy !== AS_IT_LIES) {
+  if (params.take.strategy !== AS_IT_LIES && params.take.strategy !== FITTED_IN) {
     throw new FingoError(
       'invalid-recipe',
       `"${params.take.strategy}" is not a way of borrowing; use ${borrowOperation.strategies.join(', ')}.`,
@@ -78,7 +82,13 @@ function* apply(input: ApplyInput<BorrowParams>): Task<StepResult> {
   }
   const under = (what: Mark): Mask => maskUnder(renderMark(what, photo), place.rect);
   const mark = params.protect ? without(under(params.mark), under(params.protect)) : under(params.mark);
-  const from = { dx: Math.round(params.from.dxPx), dy: Math.round(params.from.dyPx) };
+  const shift = { dx: Math.round(params.from.dxPx), dy: Math.round(params.from.dyPx) };
+  let fitted: Affine | undefined;
+  if (params.take.strategy === FITTED_IN) {
+    yield { stage: 'Finding where it fits', share: 0 };
+    fitted = fitToRim(place.image, mark, shift);
+  }
+  const from = fitted ?? { a: 1, b: 0, c: 0, d: 1, tx: shift.dx, ty: shift.dy };
   let image = place.image;
   const patches: Patch[] = [];
   const part = borrowable(mark, from);
@@ -100,14 +110,14 @@ function* apply(input: ApplyInput<BorrowParams>): Task<StepResult> {
   patches.push({ rect: translate(borrowed.box, place.rect.x, place.rect.y), image: made });
   return {
     patches,
-    rank: borrowed.rimStep * RANK_PER_RIM_LEVEL,
+    // Where nothing fits better it is the same as what lies there, once more.
+    rank: fitted ? RANKS.fitted : params.take.strategy === FITTED_IN ? RANKS.unfitted : RANKS.asItLies,
     timings: { borrow: performance.now() - start },
   };
 }
 
-/** Who points at a place wants that place: what only follows it comes after. */
-const FOLLOWED_LATER = 10;
-const RANK_PER_RIM_LEVEL = 0.04;
+/** Who points at a place wants that place, in line with what lies around the mark; what only follows it comes after. */
+const RANKS = { fitted: 0, asItLies: 1, unfitted: 2, following: 10 };
 
 /** Remakes the marked area out of a place that is pointed at. */
 export const borrowOperation: Operation<BorrowParams> = {
@@ -115,7 +125,7 @@ export const borrowOperation: Operation<BorrowParams> = {
   version: 1,
   title: 'Borrow',
   schema: borrowSchema,
-  strategies: [AS_IT_LIES, ...Object.keys(FOLLOWING)],
+  strategies: [AS_IT_LIES, FITTED_IN, ...Object.keys(FOLLOWING)],
   summarize: ({ from }) => `Borrowed from ${describeShift(from)}`,
   regions: (params, photo) => [region(params, photo)],
   apply,

@@ -57,6 +57,7 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
             sx={{
               flexDirection: 'column',
               alignItems: 'stretch',
+              justifyContent: 'flex-start',
               borderRadius: 1,
               overflow: 'hidden',
               border: 2,
@@ -67,8 +68,7 @@ export function TakeList({ takes, chosen, firstNumber, label }: TakeListProps) {
             <PatchCrop patch={pixels.get(id)?.[telling]} width={168} height={126} />
             <Typography
               variant="caption"
-              noWrap
-              sx={{ px: 0.5, py: 0.25, textAlign: 'left', fontWeight: isChosen ? 650 : 400 }}
+              sx={{ px: 0.5, py: 0.25, lineHeight: 1.25, textAlign: 'left', fontWeight: isChosen ? 650 : 400 }}
             >
               {number} {take.spec.strategy}
             </Typography>
