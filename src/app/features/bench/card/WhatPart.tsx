@@ -18,7 +18,8 @@ import { WhatDrawing } from './WhatDrawing.tsx';
 
 const HINTS: Partial<Record<What, string>> = {
   lengthen: 'Mark the end of the thing with a piece of what should be repeated behind it, then drag it further.',
-  borrow: 'Drag from the mark to the place it should be remade from; it shows there at once.',
+  borrow:
+    'Drag from the mark to the place it should be remade from; it shows there at once. Takes fit it in so that lines meet.',
   refine: 'Paint over what is not good yet: only that is made anew.',
   strokeClear: 'A stroke that was cleared when it was released.',
 };
