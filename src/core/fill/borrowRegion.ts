@@ -1,5 +1,5 @@
 import { FingoError } from '../errors.ts';
-import { wholeShift, applyAffine, type Affine } from '../image/affine.ts';
+import { applyAffine, wholeShift, type Affine } from '../image/affine.ts';
 import { cropImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';

@@ -1,7 +1,8 @@
-import type { RasterImage } from '../image/rasterImage.ts';
+import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, translate, wholeOf, type Rect } from '../image/rect.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
-import { boundsOf, createMask, type Mask } from '../mask/mask.ts';
+import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
+import { reduceMarked, type SmallImage } from '../mask/reduceMarked.ts';
 
 /** How wide the band is, in sides of the mark, and in work px at least. */
 const WIDTH = 0.22;
@@ -28,16 +29,10 @@ export interface RimFit {
   dy: number;
 }
 
-/** A part of the picture, so many times smaller, from `left` and `top` in work px. */
-interface Reduced {
+/** A part of the picture, so many times smaller, that begins at `left` and `top` in work px. */
+interface Reduced extends SmallImage {
   left: number;
   top: number;
-  width: number;
-  height: number;
-  /** Three levels a work px. */
-  colour: Float32Array;
-  /** 255 where anything is marked. */
-  marked: Mask;
 }
 
 /** The band around a mark, in a picture `factor` times smaller, to be compared with what lies where a fit leads. */
@@ -63,14 +58,16 @@ export class RimBand {
     this.centre = { x: bounds.x + bounds.width / 2, y: bounds.y + bounds.height / 2 };
     this.side = Math.sqrt(bounds.width * bounds.height) / factor;
     const around = Math.ceil(factor * (WIDTH * this.side + LEAST_WIDTH_PX));
-    this.here = reduce(image, mark, factor, inflate(bounds, around));
-    this.there = reduce(
+    this.here = reducePart(image, mark, factor, inflate(bounds, around));
+    this.there = reducePart(
       image,
       mark,
       factor,
       inflate(translate(bounds, from.dx, from.dy), around + Math.ceil(BEYOND * longer)),
     );
-    const outward = squaredDistanceTo(this.here.marked, true);
+    const { width, height, marked } = this.here;
+    const whole = { width, height, data: Uint8Array.from(marked, (share) => (share > 0 ? 255 : 0)) };
+    const outward = squaredDistanceTo(whole, true);
     const reach = Math.max(LEAST_WIDTH_PX, WIDTH * this.side) ** 2;
     const inBand: number[] = [];
     for (let i = 0; i < outward.length; i++) if (outward[i]! > 0 && outward[i]! <= reach) inBand.push(i);
@@ -154,7 +151,7 @@ export class RimBand {
       const at = y * width + x;
       this.isSeen[k] = 0;
       if (!(x >= 0 && y >= 0 && x + 1 < width && y + 1 < height)) continue;
-      if (marked.data[at] || marked.data[at + 1] || marked.data[at + width] || marked.data[at + width + 1]) continue;
+      if (marked[at] || marked[at + 1] || marked[at + width] || marked[at + width + 1]) continue;
       this.isSeen[k] = 1;
       seen++;
       const [fx, fy] = [px - x, py - y];
@@ -179,20 +176,14 @@ export class RimBand {
 }
 
 /** The part in `rect`, in whole work px; what of them the picture does not fill is left out. */
-function reduce(image: RasterImage, mark: Mask, factor: number, rect: Rect): Reduced {
-  const inside = intersect(rect, wholeOf(image));
-  const [left, top] = [Math.floor(inside.x / factor), Math.floor(inside.y / factor)];
-  const width = Math.max(0, Math.floor((inside.x + inside.width) / factor) - left);
-  const height = Math.max(0, Math.floor((inside.y + inside.height) / factor) - top);
-  const colour = new Float32Array(3 * width * height);
-  const marked = createMask(width, height);
-  for (let y = 0; y < height * factor; y++) {
-    for (let x = 0; x < width * factor; x++) {
-      const i = (y + top * factor) * image.width + x + left * factor;
-      const cell = Math.floor(y / factor) * width + Math.floor(x / factor);
-      if (mark.data[i]) marked.data[cell] = 255;
-      for (let c = 0; c < 3; c++) colour[3 * cell + c]! += image.data[4 * i + c]! / factor ** 2;
-    }
-  }
-  return { left, top, width, height, colour, marked };
+function reducePart(image: RasterImage, mark: Mask, factor: number, rect: Rect): Reduced {
+  const { x, y, width, height } = intersect(rect, wholeOf(image));
+  const [left, top] = [Math.floor(x / factor), Math.floor(y / factor)];
+  const part = {
+    x: left * factor,
+    y: top * factor,
+    width: (Math.floor((x + width) / factor) - left) * factor,
+    height: (Math.floor((y + height) / factor) - top) * factor,
+  };
+  return { ...reduceMarked(cropImage(image, part), cropMask(mark, part), factor), left, top };
 }

@@ -1,7 +1,8 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { reduceMarked } from '../mask/reduceMarked.ts';
 import { explainedByRing } from './explainedGround.ts';
-import { describeScene, reduceMarked } from './subjectScene.ts';
+import { describeScene } from './subjectScene.ts';
 
 const SIZE = 120;
 const MARK = maskOf(SIZE, SIZE, (x, y) => x >= 40 && x < 80 && y >= 30 && y < 90);

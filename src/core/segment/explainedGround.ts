@@ -4,7 +4,7 @@ import { blurPlane } from '../image/boxBlur.ts';
 import { lumaAt } from '../image/luma.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom } from '../numeric/random.ts';
-import type { SmallImage } from './subjectScene.ts';
+import type { SmallImage } from '../mask/reduceMarked.ts';
 
 /** Levels a pixel differs by where its light, or one channel against another, is e times as much. */
 const LEVELS = 100;

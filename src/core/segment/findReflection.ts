@@ -4,7 +4,7 @@ import { intersect, wholeOf } from '../image/rect.ts';
 import { separateAreas } from '../mask/components.ts';
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import { besideSubject } from './besideSubject.ts';
-import { reduceMarked, type SmallImage } from './subjectScene.ts';
+import { reduceMarked, type SmallImage } from '../mask/reduceMarked.ts';
 
 const WORK_PIXELS = 60_000;
 /** So far to each side, in widths of the subject, the surface is looked at. */

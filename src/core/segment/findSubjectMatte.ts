@@ -2,6 +2,7 @@ import { polygonArea, polygonHull } from 'd3-polygon';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { areaOf, type Mask } from '../mask/mask.ts';
+import { reduceMarked } from '../mask/reduceMarked.ts';
 import { splitInTwo } from '../numeric/splitInTwo.ts';
 import { LOWEST_DENSITY } from './colourMixture.ts';
 import { correctByStrokes } from './correctByStrokes.ts';
@@ -10,7 +11,7 @@ import { leadMatte } from './leadMatte.ts';
 import { outlineContrast } from './outlineContrast.ts';
 import { segmentScene, type Segmentation } from './segmentScene.ts';
 import { strangeness, type Strangeness } from './strangeness.ts';
-import { describeScene, reduceMarked, type SubjectScene, type SubjectStrokes } from './subjectScene.ts';
+import { describeScene, type SubjectScene, type SubjectStrokes } from './subjectScene.ts';
 
 const WORK_PIXELS = 60_000;
 /** At least this share of what lies deep in the mark starts as subject. */

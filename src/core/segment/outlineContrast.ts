@@ -1,4 +1,4 @@
-import type { SmallImage } from './subjectScene.ts';
+import type { SmallImage } from '../mask/reduceMarked.ts';
 
 /**
  * The mean difference in colour (Euclidean, RGB levels) across the outline of what is more than half `inside` (one value

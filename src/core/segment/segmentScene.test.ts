@@ -1,7 +1,8 @@
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { reduceMarked } from '../mask/reduceMarked.ts';
 import { segmentScene, type Segmentation } from './segmentScene.ts';
 import { strangeness } from './strangeness.ts';
-import { describeScene, reduceMarked } from './subjectScene.ts';
+import { describeScene } from './subjectScene.ts';
 
 const [WIDTH, HEIGHT] = [150, 120];
 /** A disc on a thin stick. */

@@ -1,7 +1,8 @@
 import { maskOf, pictureOf } from '../../../tests/support/pictures.ts';
 import { createMask } from '../mask/mask.ts';
+import { reduceMarked } from '../mask/reduceMarked.ts';
 import { FEATURES } from './colourMixture.ts';
-import { describePixels, describeScene, reduceMarked } from './subjectScene.ts';
+import { describePixels, describeScene } from './subjectScene.ts';
 
 const [WIDTH, HEIGHT, FACTOR] = [120, 80, 4];
 const isMarked = (x: number, y: number) => x >= 40 && x < 80 && y >= 20 && y < 60;
@@ -9,18 +10,6 @@ const MARK = maskOf(WIDTH, HEIGHT, isMarked);
 const PICTURE = pictureOf(WIDTH, HEIGHT, (x, y) => (isMarked(x, y) ? [200, 100, 50] : [60, 60, 60]));
 const SMALL = reduceMarked(PICTURE, MARK, FACTOR);
 const at = (x: number, y: number): number => Math.floor(y / FACTOR) * SMALL.width + Math.floor(x / FACTOR);
-
-test('a reduced picture holds the means of its cells, those cut off by the edge over what there is of them', () => {
-  const odd = pictureOf(5, 2, (x) => [10 * x, 0, 255]);
-  const { width, height, colour, marked } = reduceMarked(
-    odd,
-    maskOf(5, 2, (x) => x >= 1),
-    2,
-  );
-  expect([width, height]).toEqual([3, 1]);
-  expect(Array.from(colour)).toEqual([5, 0, 255, 25, 0, 255, 40, 0, 255]);
-  expect(Array.from(marked)).toEqual([0.5, 1, 1]);
-});
 
 test('pixels are described by luma, two differences of colour that grey has none of, and their place', () => {
   const features = describePixels(SMALL, 30);

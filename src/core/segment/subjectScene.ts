@@ -1,6 +1,6 @@
-import type { RasterImage } from '../image/rasterImage.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { createMask, type Mask } from '../mask/mask.ts';
+import type { SmallImage } from '../mask/reduceMarked.ts';
 import { FEATURES } from './colourMixture.ts';
 
 const SAMPLES = 3000;
@@ -10,15 +10,6 @@ export const PLACE_WEIGHT = 30;
  * the ground is looked at. */
 const SLACK_SHARE = 0.08;
 const RING_SHARE = 0.25;
-
-export interface SmallImage {
-  width: number;
-  height: number;
-  /** RGB interleaved, encoded values. */
-  colour: Float32Array;
-  /** Share of the pixel that is marked. */
-  marked: Float32Array;
-}
 
 /** A reduced image with all that tells subject and ground apart. */
 export interface SubjectScene extends SmallImage {
@@ -33,34 +24,6 @@ export interface SubjectScene extends SmallImage {
   edges: Edges;
   /** Every so many-th pixel is a sample. */
   stride: number;
-}
-
-/** The picture and its mark at 1 / `factor` of their size. */
-export function reduceMarked(image: RasterImage, mark: Mask, factor: number): SmallImage {
-  const width = Math.ceil(image.width / factor);
-  const height = Math.ceil(image.height / factor);
-  const colour = new Float32Array(width * height * 3);
-  const marked = new Float32Array(width * height);
-  const count = new Float32Array(width * height);
-  const columns = Int32Array.from({ length: image.width }, (_, x) => Math.floor(x / factor));
-  const { data } = image;
-  for (let y = 0; y < image.height; y++) {
-    const row = Math.floor(y / factor) * width;
-    for (let x = 0; x < image.width; x++) {
-      const i = y * image.width + x;
-      const cell = row + columns[x]!;
-      colour[3 * cell]! += data[4 * i]!;
-      colour[3 * cell + 1]! += data[4 * i + 1]!;
-      colour[3 * cell + 2]! += data[4 * i + 2]!;
-      marked[cell]! += mark.data[i]!;
-      count[cell]! += 1;
-    }
-  }
-  for (let cell = 0; cell < count.length; cell++) {
-    for (let c = 0; c < 3; c++) colour[3 * cell + c]! /= count[cell]!;
-    marked[cell]! /= 255 * count[cell]!;
-  }
-  return { width, height, colour, marked };
 }
 
 /** Where the user said what is subject and what is not, of the full size, at 128 or more. */
