@@ -10,8 +10,8 @@ import type { StandDesk } from './standDesk.ts';
 import type { TakesDesk } from './takesDesk.ts';
 
 const NEVER_ABORTED = new AbortController().signal;
-/** Runs each piece of work at once. */
-const TAKES = { work: (run: (signal: AbortSignal) => Promise<void>) => run(NEVER_ABORTED) } as TakesDesk;
+/** Runs each search at once. */
+const TAKES = { search: (_stage, run) => run(NEVER_ABORTED) } as TakesDesk;
 const STANDS = { shown: () => ORIGIN, of: () => ORIGIN } as unknown as StandDesk;
 /** A subject of 4 x 4 px, wholly found. */
 const cutOut: Workshop['cutOut'] = () => Promise.resolve(greyPatch(255));

@@ -6,8 +6,8 @@ import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/ma
 import { markOfPatch } from '../../operations/marks/markOfPatch.ts';
 import type { Pole } from '../../operations/sphere/gapAround.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
+import { onGround } from '../features/bench/onGround.ts';
 import type { DeskContext } from './deskContext.ts';
-import type { PictureDesk } from './pictureDesk.ts';
 import type { StandDesk } from './standDesk.ts';
 import { strokeTake } from './strokeTake.ts';
 import type { TakesDesk } from './takesDesk.ts';
@@ -55,17 +55,18 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
 
   /** Adds to the mark what its subject casts; false where nothing was found. */
   const addFound = async (
-    find: PictureDesk['shadow'],
+    what: 'shadow' | 'reflection',
     added: (found: Mark) => ReturnType<typeof benchActions.shadowAdded | typeof benchActions.reflectionAdded>,
   ): Promise<boolean> => {
     const { mark } = draftNow();
     let isFound = true;
-    await takes.work(async (signal) => {
+    await takes.search(`Looking for the ${what}`, async (signal) => {
       // The slack of a mark may hold its beginning: what casts it is the subject alone.
       const subject = await foundSubject(mark, signal);
-      const found = await find(stands.shown(), subject);
+      const found = await picture[what](stands.shown(), subject);
+      signal.throwIfAborted();
       isFound = found.shapes.length > 0;
-      if (isFound && draftNow().mark === mark) store.dispatch(added(found));
+      if (isFound && draftNow().mark.shapes === mark.shapes) store.dispatch(added(found));
     });
     return isFound;
   };
@@ -82,10 +83,11 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
     },
     edgesFrom: (at, level) => picture.edges(stands.shown(), at, level),
     async markSubject(loop) {
-      await takes.work(async (signal) => {
+      const { shapes: before } = draftNow().mark;
+      await takes.search('Looking for the subject', async (signal) => {
         const found = await foundSubject({ ...EMPTY_MARK, shapes: [{ ...loop, combine: 'startOver' }] }, signal);
         const [shape] = found.shapes;
-        if (shape?.kind !== 'raster') return;
+        if (shape?.kind !== 'raster' || draftNow().mark.shapes !== before) return;
         store.dispatch(benchActions.shapeDrawn({ ...shape, found: 'subject', combine: loop.combine }));
         // A tight mark cuts its thing's soft rim: some slack is needed to rebuild the place.
         const { photo } = stands.shown().source;
@@ -96,8 +98,8 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
         }
       });
     },
-    addShadow: () => addFound(picture.shadow, benchActions.shadowAdded),
-    addReflection: () => addFound(picture.reflection, benchActions.reflectionAdded),
+    addShadow: () => addFound('shadow', benchActions.shadowAdded),
+    addReflection: () => addFound('reflection', benchActions.reflectionAdded),
     async goIntoView() {
       try {
         const { mark: flat } = draftNow();
@@ -132,9 +134,12 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
     },
     async followGround() {
       try {
-        const horizon = (await picture.horizon(stands.shown())) ?? GUESSED_HORIZON * stands.shown().source.photo.height;
+        const found = await picture.horizon(stands.shown());
+        const horizonPx = Math.round(found ?? GUESSED_HORIZON * stands.shown().source.photo.height);
+        // What was placed before lies on the ground now, too.
+        const ground = onGround(draftNow(), view(), horizonPx);
         store.dispatch(benchActions.gestureEnded());
-        store.dispatch(benchActions.horizonSet(Math.round(horizon)));
+        store.dispatch(benchActions.horizonSet({ horizonPx, placement: ground?.settle(ground.from) }));
       } catch (error) {
         tell(error);
       }

@@ -156,6 +156,56 @@ test('another mark drops the takes and stops those that are being made for the o
   expect([draft().takes.length, view().takes.size]).toEqual([0, 0]);
 });
 
+test('takes asked for while something is looked for are made once that has ended, of what was found', async () => {
+  const { takes, rounds, draft, store, bench } = desk();
+  const { promise, resolve } = pending<void>();
+  const looking = takes.search('Looking for the shadow', async () => {
+    await promise;
+    store.dispatch(actions.shapeDrawn({ ...lasso(500), combine: 'also' }));
+  });
+  // Choosing what happens goes on beside it.
+  store.dispatch(actions.whatChosen('duplicate'));
+  store.dispatch(actions.placed({ dxPx: 300 }));
+  expect(bench().work.stage).toBe('Looking for the shadow');
+  const made = takes.makeTakes();
+  await settle();
+  expect(rounds).toHaveLength(0);
+  resolve();
+  await looking;
+  await settle();
+  expect(rounds).toHaveLength(1);
+  rounds[0]!.options.onTake!({ spec: FIRST, result: resultOf(10, 3) });
+  rounds[0]!.end();
+  await made;
+  expect([draft().mark.shapes.length, draft().takes.length]).toEqual([2, 1]);
+});
+
+test('cancelling what is looked for makes no takes either', async () => {
+  const { takes, rounds, bench } = desk();
+  const { promise, resolve } = pending<void>();
+  const looking = takes.search('Looking for the shadow', () => promise);
+  const made = takes.makeTakes();
+  await settle();
+  takes.cancel();
+  expect(bench().work.stage).toBe('');
+  resolve();
+  await Promise.all([looking, made]);
+  expect(rounds).toHaveLength(0);
+});
+
+test('what is moved before its first take is there gets its takes where it lies now', async () => {
+  const { takes, rounds, store } = desk();
+  store.dispatch(actions.whatChosen('duplicate'));
+  store.dispatch(actions.placed({ dxPx: 300 }));
+  void takes.makeTakes();
+  await settle();
+  store.dispatch(actions.placed({ dxPx: 320 }));
+  expect(rounds[0]!.options.signal.aborted).toBe(true);
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(rounds).toHaveLength(2);
+  takes.close();
+});
+
 test('samples of the chosen take: light first, which needs no matching, then closeness; each made once', async () => {
   const asked: string[] = [];
   const apply: Workshop['apply'] = (_stand, _type, params) => {

@@ -2,6 +2,7 @@ import type { Progress } from '../../core/progress.ts';
 import type { Stand } from '../../engine/workshop.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
+import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { Draft, DraftTake } from '../../storage/projectSchema.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
 import { fingerprint, isStretched, paramsOf, shapeKey, whatIsMissing } from '../features/bench/draft.ts';
@@ -17,8 +18,11 @@ const REPORT_MS = 120;
 /** The draft's takes and samples: making them, keeping them in step with the draft, using one. */
 export interface TakesDesk {
   follow(draft: Draft): void;
-  /** Runs one piece of work on the draft; whatever ran before is cancelled. */
-  work(run: (signal: AbortSignal) => Promise<void>): Promise<void>;
+  /**
+   * Runs what looks for something to mark; takes that are being made are dropped. It goes on while the draft changes.
+   */
+  search(stage: string, run: (signal: AbortSignal) => Promise<void>): Promise<void>;
+  /** Makes takes, of what is being looked for once that has ended; whatever else ran is cancelled. */
   makeTakes(): Promise<void>;
   makeSamples(): Promise<void>;
   takeOver(): void;
@@ -30,12 +34,17 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   const { workshop, store, bench, draft: draftNow, view, show, tell } = context;
   let making: AbortController | undefined;
   let makingFor = '';
+  /** The mark that takes are being made of, if that is what is being made. */
+  let roundOf: Mark | undefined;
+  /** What is being looked for; comes to true if it wasn't broken off. */
+  let searching: Promise<boolean> | undefined;
   let settling: ReturnType<typeof setTimeout> | undefined;
 
   const cancel = (): void => {
     clearTimeout(settling);
     making?.abort();
     making = undefined;
+    roundOf = undefined;
     if (view().preview) show({ preview: undefined });
     if (bench().work.stage) store.dispatch(benchActions.workEnded());
   };
@@ -47,24 +56,34 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     store.dispatch(benchActions.workReported({ stage, share }));
   };
 
-  /** Runs one piece of work on the draft; whatever ran before is cancelled. */
-  const work = async (run: (signal: AbortSignal) => Promise<void>): Promise<void> => {
+  /** Runs one piece of work on the draft; whatever ran before is cancelled. False if this one was, or failed. */
+  const work = async (stage: string, run: (signal: AbortSignal) => Promise<void>): Promise<boolean> => {
     clearTimeout(settling);
     sampling.abort();
     making?.abort();
     const controller = new AbortController();
     making = controller;
+    roundOf = undefined;
     makingFor = fingerprint(draftNow());
-    store.dispatch(benchActions.workReported({ stage: 'Starting', share: 0 }));
+    store.dispatch(benchActions.workReported({ stage, share: 0 }));
     try {
       await stands.settled();
       controller.signal.throwIfAborted();
       await run(controller.signal);
+      return !controller.signal.aborted;
     } catch (error) {
       tell(error);
+      return false;
     } finally {
       if (making === controller) cancel();
     }
+  };
+
+  const search: TakesDesk['search'] = async (stage, run) => {
+    const over = work(stage, run);
+    searching = over;
+    await over;
+    if (searching === over) searching = undefined;
   };
 
   let sampling = new AbortController();
@@ -119,11 +138,13 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     );
   };
 
-  const makeTakes = (): Promise<void> =>
-    work(async (signal) => {
+  const makeTakes = async (): Promise<void> => {
+    if (searching && !(await searching)) return;
+    await work('Starting', async (signal) => {
       if (whatIsMissing(draftNow())) return;
       store.dispatch(benchActions.roundStarted());
       const draft = draftNow();
+      roundOf = draft.mark;
       await carryOver(draft, signal);
       const made = await restoredTakes(draft, signal);
       const round = made.reduce((last, take) => Math.max(last, take.round), -1) + 1;
@@ -147,6 +168,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
       const isUntouched = !chosen || (putUp && takeId(chosen) === takeId(putUp));
       if (best && isUntouched) store.dispatch(benchActions.takeChosen(best.spec));
     });
+  };
 
   /** The pixels of takes that the draft already has, from the stores or computed again. */
   const restoredTakes = async (draft: Draft, signal: AbortSignal): Promise<(RankedTake & { round: number })[]> => {
@@ -166,8 +188,8 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     return restored;
   };
 
-  const restoreTakes = (): Promise<void> =>
-    work(async (signal) => {
+  const restoreTakes = (): Promise<boolean> =>
+    work('Starting', async (signal) => {
       try {
         await carryOver(draftNow(), signal);
         const made = await restoredTakes(draftNow(), signal);
@@ -187,19 +209,23 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     stretchedFor = key;
     clearTimeout(settling);
     if (key === undefined || !isStretched(draft, view().source.photo)) return;
-    settling = setTimeout(() => void work((signal) => carryOver(draftNow(), signal)), SETTLE_MS);
+    settling = setTimeout(() => void work('Starting', (signal) => carryOver(draftNow(), signal)), SETTLE_MS);
   };
 
   const followTakes = (draft: Draft): void => {
     if (draft.takes.length === 0) {
       if (view().takes.size > 0) show({ takes: new Map(), reports: new Map(), samples: new Map() });
-      if (making && makingFor !== fingerprint(draft)) cancel();
+      if (!making || searching || makingFor === fingerprint(draft)) return;
+      // Another mark is another thing to do; of the same one takes are made as it lies now.
+      const goesOn = roundOf === draft.mark;
+      cancel();
+      if (goesOn) settling = setTimeout(() => void makeTakes(), SETTLE_MS);
       return;
     }
     if (draft.takesFor !== fingerprint(draft)) {
       // A setting changed under existing takes: make them anew once it rests, unless that has begun.
       if (making && makingFor === fingerprint(draft)) return;
-      making?.abort();
+      if (!searching) making?.abort();
       clearTimeout(settling);
       settling = setTimeout(() => void makeTakes(), SETTLE_MS);
     } else if (!making && draft.takes.some((take) => !view().takes.has(takeId(take.spec)))) {
@@ -234,7 +260,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
       followTakes(draft);
       followStretch(draft);
     },
-    work,
+    search,
     makeTakes,
     makeSamples,
     takeOver,

@@ -124,12 +124,19 @@ export const benchSlice = createSlice({
       changeDraft(state, (draft) => void (draft.reads = payload));
     },
     /** Sizes follow the ground by this horizon, or no longer. */
-    horizonSet(state, { payload }: PayloadAction<number | undefined>) {
+    /** Another horizon, and where it puts the subject; none to let sizes be. */
+    horizonSet(
+      state,
+      { payload }: PayloadAction<{ horizonPx: number; placement?: Partial<Draft['placement']> } | undefined>,
+    ) {
       changeDraft(
         state,
         (draft) => {
           if (payload === undefined) delete draft.horizonPx;
-          else draft.horizonPx = payload;
+          else {
+            draft.horizonPx = payload.horizonPx;
+            Object.assign(draft.placement, payload.placement);
+          }
         },
         'horizon',
       );

@@ -55,13 +55,17 @@ export function TakesPart() {
         <Box>
           <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', mb: 0.5 }}>
             <Typography variant="body2" role="status">
-              {stage}, {Math.round(share * 100)} %
+              {share > 0 ? `${stage}, ${Math.round(share * 100)} %` : stage}
             </Typography>
             <Button size="small" onClick={() => desk.cancel()} title="Key Escape">
               Cancel
             </Button>
           </Box>
-          <LinearProgress variant="determinate" value={share * 100} aria-label="Share done" />
+          <LinearProgress
+            variant={share > 0 ? 'determinate' : 'indeterminate'}
+            value={share * 100}
+            aria-label="Share done"
+          />
         </Box>
       )}
       {!working && <Advice />}

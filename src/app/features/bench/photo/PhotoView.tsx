@@ -2,7 +2,6 @@ import Box from '@mui/material/Box';
 import { useGesture } from '@use-gesture/react';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { affineBounds, placementToAffine } from '../../../../core/image/affine.ts';
-import { footShift, groundPlacement } from '../../../../core/place/groundScale.ts';
 import { sameView } from '../../../../core/sphere/sphereView.ts';
 import type { Combine } from '../../../../core/mask/combine.ts';
 import { shallowEqual } from 'react-redux';
@@ -25,6 +24,7 @@ import { placeSubject } from '../gestures/placeSubject.ts';
 import { setCorners } from '../gestures/setCorners.ts';
 import { touchColour } from '../gestures/touchColour.ts';
 import { handRings } from './handRings.ts';
+import { onGround } from '../onGround.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { CORNER_PX } from './paintGuides.ts';
 import { ringsToPath } from './paintMark.ts';
@@ -96,12 +96,9 @@ export function PhotoView() {
     isPlacing(draft.what) &&
     Math.abs(photoToScreen(view.get(), { x: 0, y: draft.horizonPx }).y - screenPoint.y) <= CORNER_PX;
 
-  /** Where the subject stands and about what height it is scaled, if its size is to follow the ground. */
-  const standing = (): { foot: number; centre: number } | undefined => {
-    const { outline } = deskView;
-    if (draft.horizonPx === undefined || !isPlacing(draft.what) || !outline) return undefined;
-    const cutOut = deskView.cutOut?.rect ?? outline.box;
-    return { foot: cutOut.y + cutOut.height, centre: subjectFrame(draft.mark, photo).centre.y };
+  const setHorizon = (horizonPx: number): void => {
+    const ground = onGround(draft, deskView, horizonPx);
+    dispatch(benchActions.horizonSet({ horizonPx, placement: ground?.settle(ground.from) }));
   };
 
   /** The step whose piece lies under a photo point, the last one first. */
@@ -154,7 +151,7 @@ export function PhotoView() {
   };
   const isFraming = jobOf(draft) === 'frame' && bench.paintTarget === 'mark';
   const frameHand = useFrameHand({ photo, view, bench, onStretching: desk.glance });
-  const keys = usePhotoKeys({ photo, view, bench, gesture, begin, schedule });
+  const keys = usePhotoKeys({ deskView, view, bench, gesture, begin, schedule });
 
   useEffect(() => {
     paintRef.current = () => {
@@ -253,7 +250,7 @@ export function PhotoView() {
       if (!gesture.current) panning.current = screenPoint;
     } else if (isOnHorizon(screenPoint)) {
       dispatch(benchActions.gestureEnded());
-      gesture.current = dragHorizon((y) => dispatch(benchActions.horizonSet(y)));
+      gesture.current = dragHorizon(setHorizon);
     } else if (corner) {
       dispatch(benchActions.gestureEnded());
       gesture.current = dragCorner(corner.plane, corner.corner, (to) => {
@@ -269,13 +266,9 @@ export function PhotoView() {
       !event.altKey
     ) {
       dispatch(benchActions.gestureEnded());
-      const ground = standing();
-      const from = ground ? footShift(ground.foot, ground.centre, draft.placement) : draft.placement;
-      const settle =
-        ground &&
-        ((shift: { dxPx: number; dyPx: number }) =>
-          groundPlacement(draft.horizonPx!, ground.foot, ground.centre, shift));
-      gesture.current = placeSubject(at, from, (dragged) => dispatch(benchActions.placed(dragged)), settle);
+      const ground = onGround(draft, deskView);
+      const from = ground?.from ?? draft.placement;
+      gesture.current = placeSubject(at, from, (dragged) => dispatch(benchActions.placed(dragged)), ground?.settle);
     } else {
       const both = event.altKey && event.shiftKey;
       const combine = both ? 'onlyBoth' : event.altKey ? 'without' : event.shiftKey ? 'also' : bench.combine;
