@@ -18,7 +18,7 @@ test('the same place stroked again, or across, gives other takes; a place far aw
   const across = stroke(100, 100, 300, 104);
   const first = strokeTake(across, []);
   const again = strokeTake(across, [stepOf(across)]);
-  const upright = strokeTake(stroke(200, 20, 204, 200), []);
+  const upright = strokeTake(stroke(200, 20, 204, 200), [stepOf(across)]);
   expect(again).not.toEqual(first);
   expect(upright).not.toEqual(first);
   expect(strokeTake(stroke(900, 900, 980, 900), [stepOf(across)])).toEqual(first);

@@ -4,10 +4,7 @@ import type { Step } from '../../operations/recipe.ts';
 import { operationOf } from '../../operations/catalogue.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 
-/**
- * Which take a stroke gets: how often its place was stroked before, and which way the stroke runs, choose the strategy,
- * so that stroking again, or across, gives another one.
- */
+/** Which take a stroke gets: how often its place was stroked before chooses it, so that stroking again gives another one. */
 export function strokeTake(mark: Mark, steps: readonly Step[], view?: SphereView): TakeSpec {
   const { strategies } = operationOf('strokeClear');
   const [stroke] = mark.shapes;
@@ -18,8 +15,7 @@ export function strokeTake(mark: Mark, steps: readonly Step[], view?: SphereView
       step.params.mark!.shapes.some((shape) => overlap(shape, stroke!)),
   ).length;
   const offered = Math.min(4, strategies.length);
-  const turn = before + (runsUpright(stroke!) ? 1 : 0);
-  return { strategy: strategies[turn % offered]!, seed: 1 + Math.floor(turn / offered) };
+  return { strategy: strategies[before % offered]!, seed: 1 + Math.floor(before / offered) };
 }
 
 const pointsOf = (shape: MarkShape): number[] =>
@@ -41,11 +37,4 @@ function boundsOf(shape: MarkShape): { left: number; right: number; top: number;
 function overlap(a: MarkShape, b: MarkShape): boolean {
   const [p, q] = [boundsOf(a), boundsOf(b)];
   return p.left < q.right && q.left < p.right && p.top < q.bottom && q.top < p.bottom;
-}
-
-function runsUpright(shape: MarkShape): boolean {
-  const points = pointsOf(shape);
-  const [x0, y0] = points;
-  const [x1, y1] = points.slice(-2);
-  return Math.abs(y1! - y0!) > Math.abs(x1! - x0!);
 }

@@ -20,7 +20,7 @@ import { copiedPart } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
 import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
-import type { FillStrategy } from './strategy.ts';
+import { onPlaneOf, type FillStrategy } from './strategy.ts';
 import { measureTone } from './toneMeasure.ts';
 import { closeSeams } from './transfer.ts';
 
@@ -302,6 +302,7 @@ function* matchOnPlane(
     if (donors) return hole[i] !== 0 || donors.data[i] !== 255;
     return hole[i] !== 0 || !isShown(plane, x, y);
   };
+  const onPlane = onPlaneOf(strategy);
   const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
   clock.lap('planes');
   // A view of a plane is no place of the picture: its previews would lie askew.
@@ -318,11 +319,11 @@ function* matchOnPlane(
             box: view.box,
           },
           view.hasRows
-            ? { ...strategy, heightWeight: strategy.planeRowWeight }
+            ? { ...onPlane, heightWeight: onPlane.planeRowWeight }
             : {
-                ...strategy,
+                ...onPlane,
                 heightWeight: 0,
-                coarseness: Math.max(LEAST_COARSENESS_WITHOUT_ROWS, strategy.coarseness),
+                coarseness: Math.max(LEAST_COARSENESS_WITHOUT_ROWS, onPlane.coarseness),
               },
           seed,
           kernels,

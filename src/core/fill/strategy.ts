@@ -16,6 +16,8 @@ export interface FillStrategy {
   heightWeight: number;
   /** The same for each row of a plane that has rows, such as boards or courses of bricks. */
   planeRowWeight: number;
+  /** By what factors these are others on a plane. */
+  onPlane?: Pick<FillStrategy, 'coarseness' | 'textureWeight' | 'spread'>;
   /** What a donor costs for colours that are rare along the hole's rim; see `foreignCosts`. */
   foreignWeight: number;
   /** Added to the rank: how much worse than the best strategy it is on average, which its own measures do not tell. */
@@ -32,27 +34,43 @@ const USUAL = {
   handicap: 0,
 } as const;
 
+const LARGE_PIECES: FillStrategy = {
+  ...USUAL,
+  name: 'large pieces',
+  coarseness: 2.8,
+  textureWeight: 12,
+  spread: 0.3,
+  heightWeight: 400,
+  foreignWeight: 4000,
+};
+const ALONG_PLANES: FillStrategy = {
+  ...USUAL,
+  name: 'along planes',
+  coarseness: 1.5,
+  textureWeight: 9,
+  planes: true,
+  planeRowWeight: 1000,
+  spread: 0.1,
+  handicap: 0.2,
+};
+
+/** Both in one, for where only one take is made: on planes what is best there, elsewhere what is best on average. */
+export const PLANES_ELSE_LARGE_PIECES: FillStrategy = {
+  ...LARGE_PIECES,
+  name: 'planes, else large pieces',
+  planes: true,
+  planeRowWeight: ALONG_PLANES.planeRowWeight,
+  onPlane: {
+    coarseness: ALONG_PLANES.coarseness / LARGE_PIECES.coarseness,
+    textureWeight: ALONG_PLANES.textureWeight / LARGE_PIECES.textureWeight,
+    spread: ALONG_PLANES.spread / LARGE_PIECES.spread,
+  },
+};
+
 /** The strategies in the order in which takes are made: the one that is best on average first. */
 export const FILL_STRATEGIES: readonly FillStrategy[] = [
-  {
-    ...USUAL,
-    name: 'large pieces',
-    coarseness: 2.8,
-    textureWeight: 12,
-    spread: 0.3,
-    heightWeight: 400,
-    foreignWeight: 4000,
-  },
-  {
-    ...USUAL,
-    name: 'along planes',
-    coarseness: 1.5,
-    textureWeight: 9,
-    planes: true,
-    planeRowWeight: 1000,
-    spread: 0.1,
-    handicap: 0.2,
-  },
+  LARGE_PIECES,
+  ALONG_PLANES,
   {
     ...USUAL,
     name: 'by colour and form',
@@ -92,12 +110,25 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     heightWeight: 200,
     handicap: 0.1,
   },
-  // Not made by themselves any more; recipes may still name them.
+  PLANES_ELSE_LARGE_PIECES,
+  // Not made any more; recipes may still name them.
   { ...USUAL, name: 'even', coarseness: 1, textureWeight: 5 },
   { ...USUAL, name: 'by texture', coarseness: 1.2, textureWeight: 9 },
   { ...USUAL, name: 'largest pieces', coarseness: 2, textureWeight: 12 },
   { ...USUAL, name: 'by colour', coarseness: 1.2, textureWeight: 2 },
 ];
+
+/** A strategy as it is used on a plane. */
+export function onPlaneOf(strategy: FillStrategy): FillStrategy {
+  const { onPlane } = strategy;
+  if (!onPlane) return strategy;
+  return {
+    ...strategy,
+    coarseness: strategy.coarseness * onPlane.coarseness,
+    textureWeight: strategy.textureWeight * onPlane.textureWeight,
+    spread: strategy.spread * onPlane.spread,
+  };
+}
 
 /** A strategy as it is used with a seed: the first as it stands, others somewhere around it, so that takes differ. */
 export function varied(strategy: FillStrategy, seed: number): FillStrategy {

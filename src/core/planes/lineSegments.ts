@@ -17,9 +17,11 @@ const SHORTEST_PX = 8;
 /** How far, root mean square, a segment's pixels may lie off its line. */
 const WIDEST_PX = 1.4;
 const BLUR_PX = 0.7;
+/** So that a pixel's strength and its index fit into one number. */
+const MOST_PIXELS = 2 ** 22;
 
 /**
- * The straight edges of a plane of luma (8-bit levels, any `width` x `height`), longest first, at most `most`. Pixels
+ * The straight edges of a plane of luma (8-bit levels, `width` x `height` up to 4 million), longest first, at most `most`. Pixels
  * near the hole (non-zero) are left out. Regions of one gradient direction are grown from the strongest edges and
  * fitted by their principal axis, weighted by gradient: ends and angle are good to a fraction of a pixel.
  * R. Grompone von Gioi et al.: LSD, PAMI, 2010 (region growing; here without its validation step).
@@ -50,7 +52,7 @@ function gradients(
   hole: Uint8Array,
   width: number,
   height: number,
-): { strength: Float32Array; angle: Float32Array } {
+): { strength: Float32Array<ArrayBuffer>; angle: Float32Array } {
   const strength = new Float32Array(width * height);
   const angle = new Float32Array(width * height);
   const reach = 3;
@@ -67,7 +69,7 @@ function gradients(
       const i = y * width + x;
       const dx = (luma[i + 1]! - luma[i - 1]!) / 2;
       const dy = (luma[i + width]! - luma[i - width]!) / 2;
-      const magnitude = Math.hypot(dx, dy);
+      const magnitude = Math.sqrt(dx * dx + dy * dy);
       if (magnitude < WEAKEST_GRADIENT || nearHole(x, y)) continue;
       strength[i] = magnitude;
       angle[i] = Math.atan2(dy, dx);
@@ -76,10 +78,14 @@ function gradients(
   return { strength, angle };
 }
 
-function strongestFirst(strength: Float32Array): number[] {
-  const edges: number[] = [];
-  strength.forEach((value, i) => value > 0 && edges.push(i));
-  return edges.sort((a, b) => strength[b]! - strength[a]! || a - b);
+/** Indices of the edges; of equally strong ones the first comes first. */
+function strongestFirst(strength: Float32Array<ArrayBuffer>): Float64Array {
+  // The bits of positive floats are in their order: with the index below them, plain numbers sort.
+  const bits = new Uint32Array(strength.buffer, strength.byteOffset, strength.length);
+  const edges = new Float64Array(bits.reduce((count, value) => count + (value > 0 ? 1 : 0), 0));
+  let count = 0;
+  for (let i = 0; i < bits.length; i++) if (bits[i]) edges[count++] = (2 ** 31 - bits[i]!) * MOST_PIXELS + i;
+  return edges.sort().map((key) => key % MOST_PIXELS);
 }
 
 /** Collects into `region` what is connected to the seed and points the same way; marks it used. */

@@ -14,7 +14,9 @@ const OTHER_SLOPE = 1.5;
 /** On its own side of their edge each of two planes must be so much better supported than the other. */
 const DISTINCT = 4;
 /** How much larger the near end of a hole's surroundings must be drawn than the far end for the plane to matter. */
-export const SMALLEST_GRADIENT = 1.12;
+export const SMALLEST_GRADIENT = 1.1;
+/** And where one of its directions is only assumed. */
+const SMALLEST_ASSUMED_GRADIENT = 1.12;
 
 /**
  * The best supported candidate and, if another shares its first direction (a wall and the ground before it), that one
@@ -25,7 +27,7 @@ export function nonOverlapping(candidates: readonly Candidate[], hole: Rect, squ
   const mostShown = Math.max(0, ...candidates.filter(({ second }) => second.density).map(({ support }) => support));
   const usable = candidates.filter(
     ({ second, support, gradient }) =>
-      second.density || (gradient >= SMALLEST_GRADIENT && support > ASSUMED_HANDICAP * mostShown),
+      second.density || (gradient >= SMALLEST_ASSUMED_GRADIENT && support > ASSUMED_HANDICAP * mostShown),
   );
   const [best, ...others] = [...usable].sort((p, q) => q.worth - p.worth);
   if (!best) return [];

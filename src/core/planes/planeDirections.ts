@@ -1,4 +1,4 @@
-import { findVanishingPoints, type ProjectivePoint } from './vanishingPoints.ts';
+import { findVanishingPoints, towards, type ProjectivePoint } from './vanishingPoints.ts';
 import type { Segment } from './lineSegments.ts';
 import { AMONG_DENSITY, CELL_PX, type Cells } from './cells.ts';
 
@@ -73,16 +73,14 @@ export function findDirections(
   const longest = segments.slice(0, MAIN.segments);
   const main: (Direction & { density: Float32Array })[] = [];
   const seen: ProjectivePoint[] = [];
-  for (const { point, members, contrast } of findVanishingPoints(longest, centre, scale, SEED, MAIN)) {
+  for (const { point, contrast } of findVanishingPoints(longest, centre, scale, SEED, MAIN)) {
     if (contrast < LEAST_CONTRAST) continue;
     if (seen.some((other) => isNearly(point, other))) continue;
     seen.push(point);
     main.push({
       point: toPixels(point),
-      density: densityOf(
-        members.map((m) => longest[m]!),
-        cells,
-      ),
+      // Shorter edges (the ends of bricks) tell where it shows as well.
+      density: densityOf(towards(point, segments, centre, scale), cells),
     });
   }
   const pairs: [Direction, Direction][] = [];

@@ -190,6 +190,33 @@ test('the plane of rendered tiles is found: its grid runs along theirs to 0.2 px
   }
 });
 
+test('where a plane shows is told by its short edges as well, such as the ends of many bricks', () => {
+  const quad: typeof QUAD = [
+    { x: 60, y: 40 },
+    { x: 820, y: 130 },
+    { x: 820, y: 470 },
+    { x: 60, y: 560 },
+  ];
+  const [width, height] = [880, 600];
+  const toPlane = invertHomography(squareToQuad(quad));
+  const wall = pictureOf(width, height, (x, y) => {
+    let sum = 0;
+    for (let k = 0; k < 9; k++) {
+      const { x: u, y: v } = applyHomography(toPlane, x + ((k % 3) + 0.5) / 3, y + (Math.floor(k / 3) + 0.5) / 3);
+      const row = Math.floor(v * 40);
+      const isWall = u >= 0 && u <= 1 && v >= 0 && v <= 1;
+      const isBrick = v * 40 - row > 0.2 && (u * 20 + (row % 2) * 0.5) % 1 > 0.08;
+      sum += isWall ? (isBrick ? 170 : 70) : 120;
+    }
+    return [sum / 9, sum / 9, sum / 9];
+  });
+  const hole = new Uint8Array(width * height);
+  for (let y = 220; y < 380; y++) hole.fill(1, y * width + 360, y * width + 480);
+  const [plane] = findPlanes(wall, hole);
+  expect(plane!.support).toBeGreaterThan(0.9);
+  expect(Math.max(...plane!.corners.map(({ x }) => x))).toBeGreaterThan(790);
+});
+
 test('no plane is found in what has no edges, or lies square to the eye', () => {
   const random = createRandom(2);
   const noise = pictureOf(300, 240, () => {

@@ -11,12 +11,12 @@ export function reduceLuma(
   const luma = new Float32Array(w * h);
   const reduced = new Uint8Array(w * h);
   for (let y = 0; y < h * factor; y++) {
-    const row = Math.floor(y / factor) * w;
-    for (let x = 0; x < w * factor; x++) {
-      const i = y * width + x;
-      const cell = row + Math.floor(x / factor);
-      luma[cell]! += 0.299 * data[4 * i]! + 0.587 * data[4 * i + 1]! + 0.114 * data[4 * i + 2]!;
-      if (hole[i]) reduced[cell] = 255;
+    let cell = Math.floor(y / factor) * w;
+    for (let i = y * width, end = i + w * factor; i < end; cell++) {
+      for (let k = 0; k < factor; k++, i++) {
+        luma[cell]! += 0.299 * data[4 * i]! + 0.587 * data[4 * i + 1]! + 0.114 * data[4 * i + 2]!;
+        if (hole[i]) reduced[cell] = 255;
+      }
     }
   }
   for (let cell = 0; cell < luma.length; cell++) luma[cell]! /= factor * factor;

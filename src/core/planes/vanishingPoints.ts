@@ -49,12 +49,13 @@ export function findVanishingPoints(
   while (found.length < mostPoints && left.length >= fewest) {
     let best: ProjectivePoint | undefined;
     let most = 0;
+    const candidates = left.map((k) => lines[k]!);
     for (let attempt = 0; attempt < TRIES; attempt++) {
-      const a = lines[left[random.below(left.length)]!]!;
-      const b = lines[left[random.below(left.length)]!]!;
+      const a = candidates[random.below(left.length)]!;
+      const b = candidates[random.below(left.length)]!;
       const point = normalised(cross(a.line, b.line));
       if (!point) continue;
-      const support = supportOf(point, left, lines);
+      const support = supportOf(point, candidates);
       if (support > most) {
         most = support;
         best = point;
@@ -75,51 +76,66 @@ export function findVanishingPoints(
   return found;
 }
 
+/** Those of some segments that run towards a point; coordinates as in `findVanishingPoints`. */
+export function towards(
+  point: ProjectivePoint,
+  segments: readonly Segment[],
+  centre: { x: number; y: number },
+  scale: number,
+): Segment[] {
+  return segments.filter((segment) => deviation(lineOf(segment, centre, scale), point) < 1);
+}
+
 interface WeightedLine {
   /** a x + b y + c = 0 with a^2 + b^2 = 1. */
   line: ProjectivePoint;
-  middle: { x: number; y: number };
-  direction: { x: number; y: number };
+  /** Its middle and its direction. */
+  x: number;
+  y: number;
+  dx: number;
+  dy: number;
   length: number;
+  largestSine: number;
 }
 
 function lineOf({ x0, y0, x1, y1, length }: Segment, centre: { x: number; y: number }, scale: number): WeightedLine {
-  const middle = { x: ((x0 + x1) / 2 - centre.x) / scale, y: ((y0 + y1) / 2 - centre.y) / scale };
-  const direction = { x: (x1 - x0) / length, y: (y1 - y0) / length };
-  const [a, b] = [-direction.y, direction.x];
-  return { line: [a, b, -(a * middle.x + b * middle.y)], middle, direction, length };
+  const [x, y] = [((x0 + x1) / 2 - centre.x) / scale, ((y0 + y1) / 2 - centre.y) / scale];
+  const [dx, dy] = [(x1 - x0) / length, (y1 - y0) / length];
+  const line = [-dy, dx, dy * x - dx * y] as const;
+  return { line, x, y, dx, dy, length, largestSine: LARGEST_SINE + END_ERROR_PX / length };
 }
 
-/** The sine of the angle between a segment and the line from its middle to the point. */
-function deviation({ middle, direction }: WeightedLine, [px, py, pw]: ProjectivePoint): number {
-  const x = px - pw * middle.x;
-  const y = py - pw * middle.y;
-  return Math.abs(x * direction.y - y * direction.x) / (Math.hypot(x, y) || 1);
+/**
+ * The sine of the angle between a segment and the line from its middle to the point, as a share of the largest with
+ * which it still runs towards it.
+ */
+function deviation({ x, y, dx, dy, largestSine }: WeightedLine, [px, py, pw]: ProjectivePoint): number {
+  const u = px - pw * x;
+  const v = py - pw * y;
+  return Math.abs(u * dy - v * dx) / ((Math.sqrt(u * u + v * v) || 1) * largestSine);
 }
 
-function supportOf(point: ProjectivePoint, candidates: readonly number[], lines: readonly WeightedLine[]): number {
+function supportOf(point: ProjectivePoint, candidates: readonly WeightedLine[]): number {
   let sum = 0;
-  for (const k of candidates) {
-    const off = deviation(lines[k]!, point) / largestSine(lines[k]!);
-    if (off < 1) sum += lines[k]!.length * (1 - off * off);
+  for (const line of candidates) {
+    const off = deviation(line, point);
+    if (off < 1) sum += line.length * (1 - off * off);
   }
   return sum;
 }
 
 const membersOf = (point: ProjectivePoint, candidates: readonly number[], lines: readonly WeightedLine[]): number[] =>
-  candidates.filter((k) => deviation(lines[k]!, point) < largestSine(lines[k]!));
+  candidates.filter((k) => deviation(lines[k]!, point) < 1);
 
 function contrastOf(point: ProjectivePoint, lines: readonly WeightedLine[]): number {
   let [hit, missed] = [0, 0];
   for (const line of lines) {
-    const off = deviation(line, point) / largestSine(line);
+    const off = deviation(line, point);
     if (off < 1) hit += line.length;
     else if (off < NEAR_MISS) missed += line.length / (NEAR_MISS - 1);
   }
   return missed > 0 ? hit / missed : Infinity;
 }
-
-const largestSine = ({ length }: WeightedLine): number => LARGEST_SINE + END_ERROR_PX / length;
 
 /** The point whose weighted squared distances from the lines are least: power iteration on the inverse matrix. */
 function leastSquaresMeeting(lines: readonly WeightedLine[]): ProjectivePoint {

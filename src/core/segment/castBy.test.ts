@@ -47,3 +47,24 @@ test('a darkness that reaches above the subject’s top lies behind it, and is n
   const isHill = (x: number, y: number) => !isPost(x, y) && y >= 20 && y < 44 + x / 10;
   expect(areaOf(castBy(POST, maskOf(WIDTH, HEIGHT, isHill)))).toBe(0);
 });
+
+test('of dark areas elsewhere along the subject those are added that lie along the same ways', () => {
+  // Below a flat bar its shadow lies along it, and at its right end; a spot above it is another's.
+  const isBar = (x: number, y: number) => x >= 30 && x < 110 && y >= 50 && y < 62;
+  const isBelow = (x: number, y: number) => x >= 38 && x < 100 && y >= 62 && y < 70;
+  const isBeside = (x: number, y: number) => x >= 110 && x < 116 && y >= 56 && y < 66;
+  const isAbove = (x: number, y: number) => x >= 60 && x < 80 && y >= 42 && y < 50;
+  const bar = maskOf(WIDTH, HEIGHT, isBar);
+  const elsewhere = [maskOf(WIDTH, HEIGHT, isBeside), maskOf(WIDTH, HEIGHT, isAbove)];
+  const found = castBy(bar, maskOf(WIDTH, HEIGHT, isBelow), elsewhere);
+  expect(shareOf(found, isBelow)).toBeGreaterThan(0.9);
+  expect(shareOf(found, isBeside)).toBeGreaterThan(0.9);
+  expect(shareOf(found, isAbove)).toBe(0);
+});
+
+test('a rim of a few px that the subject lends its colour to does not part it from its shadow', () => {
+  const isCore = (x: number, y: number) => isCast(x, y) && x >= 56;
+  expect(shareOf(castBy(POST, maskOf(WIDTH, HEIGHT, isCore)), isCore)).toBeGreaterThan(0.9);
+  const isFar = (x: number, y: number) => isCast(x, y) && x >= 62;
+  expect(areaOf(castBy(POST, maskOf(WIDTH, HEIGHT, isFar)))).toBe(0);
+});

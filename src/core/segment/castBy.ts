@@ -1,4 +1,4 @@
-import { createMask, type Mask } from '../mask/mask.ts';
+import { areaOf, createMask, type Mask } from '../mask/mask.ts';
 
 /** So many directions in which light may fall are tried. */
 const DIRECTIONS = 48;
@@ -12,6 +12,10 @@ const FOOT_SHARE = 0.12;
 const MOST_ROUNDS = 4;
 /** It may be broken for so many px: a joint, a blade of grass. */
 const LARGEST_GAP_PX = 2;
+/** Beside the subject, which lends its colour to what lies there, a shadow may begin after so many px more. */
+const FIRST_GAP_PX = 3;
+/** Of a darkness elsewhere along the subject so much must lie along the light's ways. */
+const ALONG_SHARE = 0.7;
 /** How much of a shadow's outline must be one: what lies dark beside it is another's. */
 const CLEANEST = 0.5;
 /** A darkness that goes on above the subject for so much (of the square root of its area) lies behind it. */
@@ -28,9 +32,10 @@ interface Limits {
  * without leaving the darkness for more than a gap. Of all directions the one is taken whose part is largest and ends sideways
  * where the darkness ends, too; a darkness that goes on beside it (a building's, a row of others') is not the subject's,
  * nor is one above the subject's top, as light does not come from below.
- * Empty where no direction gives such a part.
+ * Empty where no direction gives such a part. Of dark areas `elsewhere` along the subject those are added that lie along
+ * ways in that direction, too.
  */
-export function castBy(subject: Mask, dark: Mask): Mask {
+export function castBy(subject: Mask, dark: Mask, elsewhere: readonly Mask[] = []): Mask {
   const { width, height } = subject;
   let [top, bottom] = [height, 0];
   for (let i = 0; i < subject.data.length; i++) {
@@ -58,6 +63,11 @@ export function castBy(subject: Mask, dark: Mask): Mask {
     const outline = outlineOf(further, subject, dark, top);
     if (outline.pixels === found.pixels || outline.clean < found.clean) break;
     [best, found] = [further, outline];
+  }
+  for (const area of elsewhere) {
+    const part = fanOf(subject, area, towards, limits);
+    if (areaOf(part) < ALONG_SHARE * areaOf(area)) continue;
+    for (let i = 0; i < part.data.length; i++) if (area.data[i]) best.data[i] = 255;
   }
   return best;
 }
@@ -95,7 +105,7 @@ function reached(subject: Mask, dark: Mask, angle: number, { longest, top }: Lim
   const stepLength = Math.hypot(1, slope);
   /** Px since the subject, and since the darkness was left; infinite where no way leads. */
   const length = new Float32Array(width * height).fill(Infinity);
-  const gap = new Uint8Array(width * height);
+  const gap = new Int8Array(width * height);
   const [majors, minors] = isAcross ? [width, height] : [height, width];
   const forward = isAcross ? sx > 0 : sy > 0;
   for (let m = 0; m < majors; m++) {
@@ -105,6 +115,7 @@ function reached(subject: Mask, dark: Mask, angle: number, { longest, top }: Lim
       const i = isAcross ? minor * width + major : major * width + minor;
       if (subject.data[i]! >= 128) {
         length[i] = 0;
+        gap[i] = -FIRST_GAP_PX;
         out.data[i] = dark.data[i]!;
         continue;
       }

@@ -136,3 +136,23 @@ test('a faint fringe around the subject changes nothing of what it casts', () =>
   }
   expect(elsewhere).toBe(0);
 });
+
+test('the shadow of a flat thing is found along all sides that it falls from, though corners part it', () => {
+  // A tile seen from above, lit from the upper left: its shadow shows to the right, mostly high up, and below.
+  const isTile = (x: number, y: number) => x >= 80 && x < 150 && y >= 60 && y < 130;
+  const isRight = (x: number, y: number) => x >= 150 && x < 157 && y >= 66 && y < 100;
+  const isBelow = (x: number, y: number) => x >= 88 && x < 150 && y >= 130 && y < 138;
+  const grain = noise(6, 6);
+  const table = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const g = grain();
+    if (isTile(x, y)) return [30 + g, 80 + g, 150 + g];
+    const dark = isRight(x, y) || isBelow(x, y) ? 0.6 : 1;
+    return [dark * (200 + g), dark * (196 + g), dark * (186 + g)];
+  });
+  const found = findShadow(table, maskOf(WIDTH, HEIGHT, isTile));
+  for (const is of [isRight, isBelow]) {
+    const truth = maskOf(WIDTH, HEIGHT, is);
+    const hit = truth.data.filter((value, i) => value && found.data[i]! >= 128).length;
+    expect(hit / areaOf(truth)).toBeGreaterThan(0.8);
+  }
+});

@@ -32,6 +32,8 @@ const BRIDGE_PX = 2;
 const WORTH_SHARE = 0.15;
 /** What the subject encloses for so much of its outline (between spokes, under a seat) counts however small it is. */
 const ENCLOSED_SHARE = 0.6;
+/** Beside a flat thing its shadow lies along it for so much of its outline. */
+const HUGGING_SHARE = 0.3;
 /** Through so many px of the subject what it encloses is followed. */
 const THIN_PX = 6;
 
@@ -78,7 +80,8 @@ function shadowNear(image: RasterImage, subject: Mask): Mask {
     for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE * seen[i]!) found.data[i] = 255;
   }
   const cast = createMask(width, height);
-  for (const area of separateAreas(castBy(inside, touching(found, inside)), 1)) {
+  const { beginning, elsewhere } = touching(found, inside);
+  for (const area of separateAreas(castBy(inside, beginning, elsewhere), 1)) {
     if (hasShadeOutline(area, inside, features)) paint(cast, area, 255);
   }
   return besideSubject(cast, image, subject, factor);
@@ -152,8 +155,14 @@ function withoutBridges(found: Mask, inside: Mask): Mask {
   return { ...eroded, data: eroded.data.map((value, i) => (inside.data[i] ? 0 : value)) };
 }
 
-/** Those areas that begin along the subject's foot, rather than passing it by, and those that it encloses. */
-function touching(found: Mask, inside: Mask): Mask {
+interface Touching {
+  /** Those areas that begin along the subject's foot, rather than passing it by, and those that it encloses. */
+  beginning: Mask;
+  /** Others that cling to it, as the shadow of a flat thing does wherever the light comes past. */
+  elsewhere: Mask[];
+}
+
+function touching(found: Mask, inside: Mask): Touching {
   const { y, height } = boundsOf(inside);
   const foot = Math.floor(y + (1 - FOOT_SHARE) * height) * inside.width;
   const near = squaredDistanceTo(inside, true);
@@ -187,7 +196,18 @@ function touching(found: Mask, inside: Mask): Mask {
     enclosed = enclosed.filter((area) => !seenThrough.includes(area));
   }
   for (const area of enclosed) paint(out, area, 255);
-  return growMask(out, BRIDGE_PX);
+  const beginning = growMask(out, BRIDGE_PX);
+  const hugging = (dark: Mask, taken: readonly Mask[]): Mask[] => {
+    const rest = { ...dark, data: dark.data.map((value, i) => (taken.some(({ data }) => data[i]) ? 0 : value)) };
+    return separateAreas(rest, 12).filter((area) => {
+      const share = enclosedShare(area, inside);
+      return share > HUGGING_SHARE && share <= ENCLOSED_SHARE;
+    });
+  };
+  const thick = hugging(withoutBridges(found, inside), [beginning]).map((area) => growMask(area, BRIDGE_PX));
+  // Beside a flat thing a shadow may be as narrow as a bridge.
+  const elsewhere = [...thick, ...hugging(found, [beginning, ...thick])];
+  return { beginning, elsewhere };
 }
 
 function paint(out: Mask, area: Mask, value: number): void {

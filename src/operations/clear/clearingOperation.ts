@@ -2,7 +2,7 @@ import { inLight } from '../../core/fill/fill.ts';
 import { translate } from '../../core/image/rect.ts';
 import type { Task } from '../../core/progress.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
-import { REBUILD_STRATEGIES, rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
+import { rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
 import { clearSchema, type ClearParams } from './schema.ts';
 
 function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<ClearParams>): Task<StepResult> {
@@ -17,12 +17,17 @@ function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<
 }
 
 /** A kind of step that rebuilds what is marked from around it. */
-export const clearingOperation = (type: string, title: string, summary: string): Operation<ClearParams> => ({
+export const clearingOperation = (
+  type: string,
+  title: string,
+  summary: string,
+  strategies: readonly string[],
+): Operation<ClearParams> => ({
   type,
   version: 1,
   title,
   schema: clearSchema,
-  strategies: REBUILD_STRATEGIES,
+  strategies,
   summarize: () => summary,
   regions: (params, photo) => [rebuildRegion(params, photo)],
   apply,

@@ -1,4 +1,15 @@
+import { PLANES_ELSE_LARGE_PIECES } from '../../core/fill/strategy.ts';
 import { clearingOperation } from '../clear/clearingOperation.ts';
 
+/** The first by itself should do; what comes with further strokes differs from it with planes and without. */
+const STRATEGIES = [
+  PLANES_ELSE_LARGE_PIECES.name,
+  'by colour and form',
+  'lines first',
+  'fine pieces',
+  'along planes',
+  'smooth start',
+];
+
 /** Clears what one stroke of the brush went over, as soon as it is released. */
-export const strokeClearOperation = clearingOperation('strokeClear', 'Stroke-clear', 'Stroked away');
+export const strokeClearOperation = clearingOperation('strokeClear', 'Stroke-clear', 'Stroked away', STRATEGIES);
