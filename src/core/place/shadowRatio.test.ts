@@ -81,3 +81,15 @@ test('what dims one colour of the light alone is a thing that lies there, and no
   const half = maskOf(60, 20, (x) => x < 30);
   expect(shadowRatio(image, cleared, everywhere, half, 2).every((ratio) => ratio === 1)).toBe(true);
 });
+
+test('a shadow that lay on redder ground than what was rebuilt there arrives without its red', () => {
+  const image = pictureOf(60, 20, () => [137, 99, 90]);
+  const cleared = pictureOf(60, 20, () => [188, 188, 188]);
+  const everywhere = maskOf(60, 20, () => true);
+  const nothing = maskOf(60, 20, () => false);
+  const ratio = shadowRatio(image, cleared, everywhere, nothing, 2);
+  const [red, green, blue] = ratio.subarray(3 * (10 * 60 + 30));
+  expect(red).toBeCloseTo(0.5, 2);
+  expect(green! / red!).toBeGreaterThan(0.9);
+  expect(blue! / red!).toBeGreaterThan(0.9);
+});

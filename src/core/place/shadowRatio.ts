@@ -44,13 +44,19 @@ export function shadowRatio(
     const sureness = (mark.data[i]! / 255) * evenness(channels, i);
     if (sureness === 0) continue;
     const share = edges[i]!;
-    channels.forEach(({ smooth, core }, c) => {
-      const measured = Number.isNaN(share) ? smooth[i]! : 1 - share * (1 - core[i]!);
-      ratio[3 * i + c] = 1 - sureness * (1 - Math.max(DEEPEST_SHADOW, surely(measured)));
+    const measured = channels.map(({ smooth, core }) =>
+      Number.isNaN(share) ? smooth[i]! : 1 - share * (1 - core[i]!),
+    );
+    measured.forEach((value, c) => {
+      const light = Math.max(value, REDDEST * measured[0]!);
+      ratio[3 * i + c] = 1 - sureness * (1 - Math.max(DEEPEST_SHADOW, surely(light)));
     });
   }
   return ratio;
 }
+
+/** Of green and blue light a shadow leaves at least so much as of red: the sky lights it, and what is redder is other ground. */
+const REDDEST = 0.95;
 
 interface Channel {
   /** Linear light of the ground, 0 on the subject, and what it would be without the shadow. */
