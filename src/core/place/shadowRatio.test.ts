@@ -93,3 +93,13 @@ test('a shadow that lay on redder ground than what was rebuilt there arrives wit
   expect(green! / red!).toBeGreaterThan(0.9);
   expect(blue! / red!).toBeGreaterThan(0.9);
 });
+
+test('a deep shadow is as deep close to its edge as inside: no lighter seam runs along it', () => {
+  // Encoded 57 is linear .041, 188 is .503.
+  const image = pictureOf(120, 40, (x) => (x < 60 ? [57, 57, 57] : [188, 188, 188]));
+  const cleared = pictureOf(120, 40, () => [188, 188, 188]);
+  const everywhere = maskOf(120, 40, () => true);
+  const nothing = maskOf(120, 40, () => false);
+  const ratio = shadowRatio(image, cleared, everywhere, nothing, 6);
+  for (let x = 20; x < 57; x++) expect(Math.abs(ratio[3 * (20 * 120 + x)]! - 0.081)).toBeLessThan(0.04);
+});

@@ -45,18 +45,26 @@ export function shadowRatio(
     if (sureness === 0) continue;
     const share = edges[i]!;
     const measured = channels.map(({ smooth, core }) =>
-      Number.isNaN(share) ? smooth[i]! : 1 - share * (1 - core[i]!),
+      Number.isNaN(share) ? withoutLeak(smooth[i]!, core[i]!) : 1 - share * (1 - core[i]!),
     );
     measured.forEach((value, c) => {
-      const light = Math.max(value, REDDEST * measured[0]!);
+      const light = Math.max(value, leastOf(measured[0]!));
       ratio[3 * i + c] = 1 - sureness * (1 - Math.max(DEEPEST_SHADOW, surely(light)));
     });
   }
   return ratio;
 }
 
-/** Of green and blue light a shadow leaves at least so much as of red: the sky lights it, and what is redder is other ground. */
+/**
+ * Of green and blue light a light shadow leaves at least so much as of red: what is redder is other ground. One that leaves
+ * little of red tells its own tint.
+ */
 const REDDEST = 0.95;
+const DEEP = 0.25;
+const LIGHT = 0.5;
+
+/** The least of green or blue light that a shadow leaves, by what it leaves of red. */
+const leastOf = (red: number): number => REDDEST * red * Math.max(0, Math.min(1, (red - DEEP) / (LIGHT - DEEP)));
 
 interface Channel {
   /** Linear light of the ground, 0 on the subject, and what it would be without the shadow. */
@@ -125,6 +133,12 @@ const SHALLOWEST_CORE = 0.75;
 /** Of the way from the core to full light, less is core and more is light. */
 const INSIDE = 0.12;
 const OUTSIDE = 0.9;
+/** A smoothed ratio inside a shadow without the light that smoothing lets in from beyond its edge. */
+function withoutLeak(smooth: number, core: number): number {
+  const wayOut = (smooth - core) / (1 - core);
+  return core < SHALLOWEST_CORE && wayOut < INSIDE ? core + (smooth - core) * (1 - wayOut / INSIDE) : smooth;
+}
+
 /** Half the side of the neighbourhood of which the median counts: joints and specks are no edges. */
 const MEDIAN_PX = 3;
 
