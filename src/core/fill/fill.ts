@@ -38,7 +38,7 @@ const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
 /** So much of a place rebuilt along planes makes the take one along planes: */
 const LEAST_ON_PLANES = 0.25;
 /** its lines run straight, which the measures don't see, and being resampled costs it some of what they see. */
-const HANDICAP_ON_PLANES = -0.2;
+const HANDICAP_ON_PLANES = -0.3;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
