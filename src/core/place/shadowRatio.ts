@@ -44,11 +44,11 @@ export function shadowRatio(
     const sureness = (mark.data[i]! / 255) * evenness(channels, i);
     if (sureness === 0) continue;
     const share = edges[i]!;
-    const measured = channels.map(({ smooth, core }) =>
-      Number.isNaN(share) ? withoutLeak(smooth[i]!, core[i]!) : 1 - share * (1 - core[i]!),
-    );
-    measured.forEach((value, c) => {
-      const light = Math.max(value, leastOf(measured[0]!));
+    const leftOf = ({ smooth, core }: Channel): number =>
+      Number.isNaN(share) ? withoutLeak(smooth[i]!, core[i]!) : 1 - share * (1 - core[i]!);
+    const least = leastBeside(leftOf(channels[0]!));
+    channels.forEach((channel, c) => {
+      const light = Math.max(leftOf(channel), least);
       ratio[3 * i + c] = 1 - sureness * (1 - Math.max(DEEPEST_SHADOW, surely(light)));
     });
   }
@@ -64,7 +64,7 @@ const DEEP = 0.25;
 const LIGHT = 0.5;
 
 /** The least of green or blue light that a shadow leaves, by what it leaves of red. */
-const leastOf = (red: number): number => REDDEST * red * Math.max(0, Math.min(1, (red - DEEP) / (LIGHT - DEEP)));
+const leastBeside = (red: number): number => REDDEST * red * Math.max(0, Math.min(1, (red - DEEP) / (LIGHT - DEEP)));
 
 interface Channel {
   /** Linear light of the ground, 0 on the subject, and what it would be without the shadow. */
@@ -133,6 +133,7 @@ const SHALLOWEST_CORE = 0.75;
 /** Of the way from the core to full light, less is core and more is light. */
 const INSIDE = 0.12;
 const OUTSIDE = 0.9;
+
 /** A smoothed ratio inside a shadow without the light that smoothing lets in from beyond its edge. */
 function withoutLeak(smooth: number, core: number): number {
   const wayOut = (smooth - core) / (1 - core);

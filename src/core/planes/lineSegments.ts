@@ -17,12 +17,13 @@ const SHORTEST_PX = 8;
 /** How far, root mean square, a segment's pixels may lie off its line. */
 const WIDEST_PX = 1.4;
 const BLUR_PX = 0.7;
-/** So that a pixel's strength and its index fit into one number. */
-const MOST_PIXELS = 2 ** 22;
+/** A pixel's strength, no larger than 1024 levels (these are the float's bits), and its index fit into one number. */
+const STRONGEST_BITS = 0x44800000;
+const MOST_PIXELS = 2 ** 26;
 
 /**
- * The straight edges of a plane of luma (8-bit levels, `width` x `height` up to 4 million), longest first, at most `most`. Pixels
- * near the hole (non-zero) are left out. Regions of one gradient direction are grown from the strongest edges and
+ * The straight edges of a plane of luma (8-bit levels, `width` x `height` up to 67 million), longest first, at most `most`.
+ * Pixels near the hole (non-zero) are left out. Regions of one gradient direction are grown from the strongest edges and
  * fitted by their principal axis, weighted by gradient: ends and angle are good to a fraction of a pixel.
  * R. Grompone von Gioi et al.: LSD, PAMI, 2010 (region growing; here without its validation step).
  */
@@ -84,7 +85,7 @@ function strongestFirst(strength: Float32Array<ArrayBuffer>): Float64Array {
   const bits = new Uint32Array(strength.buffer, strength.byteOffset, strength.length);
   const edges = new Float64Array(bits.reduce((count, value) => count + (value > 0 ? 1 : 0), 0));
   let count = 0;
-  for (let i = 0; i < bits.length; i++) if (bits[i]) edges[count++] = (2 ** 31 - bits[i]!) * MOST_PIXELS + i;
+  for (let i = 0; i < bits.length; i++) if (bits[i]) edges[count++] = (STRONGEST_BITS - bits[i]!) * MOST_PIXELS + i;
   return edges.sort().map((key) => key % MOST_PIXELS);
 }
 

@@ -80,6 +80,16 @@ test('the segments of an edge lie on it to a tenth of a pixel', () => {
   }
 });
 
+test('in a large picture, too, the edge is found where it lies', () => {
+  const [w, h] = [2200, 2000];
+  const luma = new Float32Array(w * h).fill(60);
+  for (let y = 1960; y < h; y++) luma.fill(180, y * w + 400, y * w + 1400);
+  const [longest] = findLineSegments(luma, new Uint8Array(w * h), w, h, 10);
+  expect(longest!.length).toBeGreaterThan(950);
+  expect(longest!.y0).toBeCloseTo(1960, 0);
+  expect(longest!.y1).toBeCloseTo(1960, 0);
+});
+
 test('lines through one point give that point, however much clutter lies around', () => {
   const random = createRandom(5);
   const vanishing = { x: 340, y: -120 };

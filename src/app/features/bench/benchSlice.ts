@@ -123,8 +123,7 @@ export const benchSlice = createSlice({
     readsChosen(state, { payload }: PayloadAction<Reads>) {
       changeDraft(state, (draft) => void (draft.reads = payload));
     },
-    /** Sizes follow the ground by this horizon, or no longer. */
-    /** Another horizon, and where it puts the subject; none to let sizes be. */
+    /** Sizes follow the ground by this horizon, which puts the subject there; or no longer. */
     horizonSet(
       state,
       { payload }: PayloadAction<{ horizonPx: number; placement?: Partial<Draft['placement']> } | undefined>,
