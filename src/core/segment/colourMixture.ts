@@ -108,7 +108,8 @@ export function componentCost(
   return 0.5 * sum + offsets[k]!;
 }
 
-function likeliest(mixture: ColourMixture, features: Float32Array, at: number): number {
+/** The component that has the largest share of the density at the features that begin at `at`. */
+export function likeliest(mixture: ColourMixture, features: Float32Array, at: number): number {
   let best = 0;
   let least = Infinity;
   for (let k = 0; k < mixture.components; k++) {

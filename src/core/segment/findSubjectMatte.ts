@@ -7,6 +7,7 @@ import { splitInTwo } from '../numeric/splitInTwo.ts';
 import { LOWEST_DENSITY } from './colourMixture.ts';
 import { correctByStrokes } from './correctByStrokes.ts';
 import { explainedByRing } from './explainedGround.ts';
+import { unlikeTheRest } from './knownGround.ts';
 import { leadMatte } from './leadMatte.ts';
 import { outlineContrast } from './outlineContrast.ts';
 import { segmentScene, type Segmentation } from './segmentScene.ts';
@@ -48,13 +49,19 @@ export function findSubjectMatte(image: RasterImage, mark: Mask, options: Subjec
   const strange = strangeness(scene);
   const explained = explainedByRing(scene, scene.ring, kernels);
   const findAnew = (): Float32Array | undefined => {
-    const subject = strange && bestSubject(scene, strange, explained, options.generosity);
-    return subject && standsOut(scene, strange, subject) ? subject : undefined;
+    if (!strange) return undefined;
+    const best = bestSubject(scene, strange, explained, options.generosity);
+    const known = unlikeTheRest(scene, best);
+    const subject = known.some((value) => value < 0)
+      ? segmentScene(scene, strange, explained, best, options.generosity, known).subject
+      : best;
+    return standsOut(scene, strange, subject) ? subject : undefined;
   };
   if (strokes) {
     const before = known ? reduceMarked(image, known, factor).marked : findAnew();
     const start = correctByStrokes(scene, before ?? scene.marked, kernels);
-    const again = strange && segmentScene(scene, strange, explained, start, options.generosity);
+    const again =
+      strange && segmentScene(scene, strange, explained, start, options.generosity, unlikeTheRest(scene, start));
     return obeyStrokes(lead(again ? again.subject : start), mark, strokes);
   }
   const found = findAnew();

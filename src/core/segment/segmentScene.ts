@@ -42,8 +42,8 @@ export interface Segmentation {
 /**
  * Subject and ground from a first guess (above 0.5 = subject), by learning two mixtures and cutting anew in turns
  * (C. Rother et al.: GrabCut, SIGGRAPH, 2004). Beside colours and places the depth in the mark counts, and what of a
- * lively place the ring explains (`explained`, see `explainedByRing`), which is ground. What strokes say is obeyed, and
- * teaches.
+ * lively place the ring explains (`explained`, see `explainedByRing`), which is ground, and further evidence (`known`, see
+ * `unlikeTheRest`). What strokes say is obeyed, and teaches.
  */
 export function segmentScene(
   scene: SubjectScene,
@@ -51,6 +51,7 @@ export function segmentScene(
   explained: Float32Array,
   start: Float32Array,
   generosity: number,
+  known?: Float32Array,
 ): Segmentation {
   const { width, height, features, marked, depth } = scene;
   const n = width * height;
@@ -73,7 +74,8 @@ export function segmentScene(
         TRUST_IN_COLOUR * (asSubject[i]! - asGround[i]!) +
         DEPTH_WEIGHT * (1 - Math.exp(-depth[i]!) - NEUTRAL_DEPTH) -
         TRUST_IN_RING * Math.max(0, explained[i]! - EXPLAINED) +
-        1.5 * generosity;
+        1.5 * generosity +
+        (known?.[i] ?? 0);
     }
     const subject = cutSubject(scene, evidence);
     found = { subject, cost: costOf(scene, subject, asSubject, asGround) };
