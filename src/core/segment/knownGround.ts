@@ -51,9 +51,9 @@ export function unlikeTheRest(scene: SubjectScene, found: Float32Array): Float32
     else if (ring[i]) around.push(i);
     else if (marked[i]! >= 0.5 && found[i]! > 0.5) rest.push(i);
   }
-  if (rest.length < FEWEST) return evidence;
   const usual = around.map(lightness).sort((a, b) => a - b)[around.length >> 1]!;
   const shaded = thinned(around.filter((i) => lightness(i) < usual - LEVELS * LIGHT_SHARE * SHADE));
+  if (rest.length < FEWEST || Math.max(shaded.length, stroked.length) < FEWEST) return evidence;
   const restModel = mixtureFor(features, thinned(rest), undefined, FOUND_KINDS);
   const asRest = new Float32Array(n).fill(NaN);
   const ratio = (i: number, density: number): number => {

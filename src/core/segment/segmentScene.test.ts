@@ -14,18 +14,23 @@ const NOTHING = new Float32Array(WIDTH * HEIGHT);
 
 function segmented(
   start: (x: number, y: number) => boolean,
-  options: { explained?: Float32Array; ground?: (x: number, y: number) => boolean; generosity?: number } = {},
+  options: {
+    explained?: Float32Array;
+    known?: Float32Array;
+    ground?: (x: number, y: number) => boolean;
+    generosity?: number;
+  } = {},
 ): Segmentation {
   const grain = noise(2, 12);
   const picture = pictureOf(WIDTH, HEIGHT, (x, y) => {
     const g = grain();
     return isThing(x, y) ? [70 + g, 80 + g, 150 + g] : [150 + g, 140 + g, 110 + g];
   });
-  const { explained = NOTHING, ground, generosity = 0 } = options;
+  const { explained = NOTHING, known, ground, generosity = 0 } = options;
   const strokes = ground && { subject: maskOf(WIDTH, HEIGHT, () => false), ground: maskOf(WIDTH, HEIGHT, ground) };
   const scene = describeScene(reduceMarked(picture, MARK, 1), strokes, 1);
   const from = Float32Array.from(NOTHING, (_, i) => (start(i % WIDTH, Math.floor(i / WIDTH)) ? 1 : 0));
-  return segmentScene(scene, strangeness(scene)!, explained, from, generosity);
+  return segmentScene(scene, strangeness(scene)!, explained, from, generosity, known);
 }
 
 const DISC = (x: number, y: number): boolean => (x - 60) ** 2 + (y - 60) ** 2 < 15 ** 2;
@@ -43,6 +48,13 @@ test('what has the colours of the first guess is found to the pixel, its thin pa
 test('what the ring explains is ground, though it looks like the subject', () => {
   const explained = NOTHING.map((_, i) => (i % WIDTH >= 90 ? 1 : 0));
   const { subject } = segmented(DISC, { explained });
+  expect(subject[at(105, 60)]).toBe(0);
+  expect(subject[at(60, 60)]).toBe(1);
+});
+
+test('what is known to be ground is not subject, though it looks like it', () => {
+  const known = NOTHING.map((_, i) => (i % WIDTH >= 90 ? -20 : 0));
+  const { subject } = segmented(DISC, { known });
   expect(subject[at(105, 60)]).toBe(0);
   expect(subject[at(60, 60)]).toBe(1);
 });
