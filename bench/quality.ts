@@ -16,7 +16,7 @@ interface Scene {
 }
 
 /** Things of the demo pictures, each with the render of the same place without it. */
-async function scenes(): Promise<Scene[]> {
+async function scenes(kernels: Kernels): Promise<Scene[]> {
   const quay = await demoPhoto('quay');
   const yard = await demoPhoto('kilnyard');
   const dunes = await demoPhoto('dunes-heron');
@@ -25,7 +25,7 @@ async function scenes(): Promise<Scene[]> {
     name,
     photo: yard,
     truth: yardPlate,
-    mark: await withFoundShadow(mask, yard),
+    mark: await withFoundShadow(mask, yard, kernels),
   });
   return [
     {
@@ -61,7 +61,7 @@ export async function measureQuality(folder: string, kernels: Kernels): Promise<
     columns: ['', 'shown first', 'best', 'rank correlation'],
     rows: [],
   };
-  for (const { name, photo, truth, mark } of await scenes()) {
+  for (const { name, photo, truth, mark } of await scenes(kernels)) {
     const flat = fidelity(flatFill(photo, mark), truth, mark);
     const add = (label: string, f: Fidelity): void => {
       quality.rows.push([label, ...cells(f), overall(f, flat)]);

@@ -179,7 +179,7 @@ export async function measureMoves(folder: string, kernels: Kernels): Promise<Ta
     const marks = foundMarks(photo, await readMask(at(`truth/${name}.png`), photo, scene.subject), kernels);
     const landed = await readMask(at(`truth/${scene.truthMask}.png`), photo, scene.subject);
     const newShadow = darkened(truth, await truthPhoto(scene.plate), growMask(landed, 6));
-    const changed = [await withFoundShadow(name, photo), growMask(landed, 14), newShadow].reduce((a, b) =>
+    const changed = [await withFoundShadow(name, photo, kernels), growMask(landed, 14), newShadow].reduce((a, b) =>
       combineMasks(a, b, 'also'),
     );
     const withIt = movedBest(photo, marks, scene, true, kernels);
@@ -214,7 +214,7 @@ function foundMarks(photo: RasterImage, truth: Mask, kernels: Kernels): FoundMar
     const shapes = mark.shapes.map((shape) => (shape.kind === 'raster' ? { ...shape, found } : shape));
     return { ...mark, shapes };
   };
-  const belongsNot = as(findShadow(photo, subject), 'shadow');
+  const belongsNot = as(findShadow(photo, subject, kernels), 'shadow');
   const { shapes } = as(subject, 'subject');
   const also = belongsNot.shapes.map((shape) => ({ ...shape, combine: 'also' as const }));
   return { mark: { ...belongsNot, shapes: [...shapes, ...also], growPx: SLACK_PX }, belongsNot };

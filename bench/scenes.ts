@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import type { RasterImage } from '../src/core/image/rasterImage.ts';
+import type { Kernels } from '../src/core/kernels/kernels.ts';
 import { combineMasks } from '../src/core/mask/combine.ts';
 import type { Mask } from '../src/core/mask/mask.ts';
 import { growMask } from '../src/core/mask/morphology.ts';
@@ -23,9 +24,9 @@ export async function looseMask(name: string, photo: RasterImage, growPx: number
 }
 
 /** A subject's mask grown by 14 px, with the shadow that is found beside it grown by 7. */
-export async function withFoundShadow(name: string, photo: RasterImage): Promise<Mask> {
+export async function withFoundShadow(name: string, photo: RasterImage, kernels: Kernels): Promise<Mask> {
   const subject = await readMask(at(`truth/${name}.png`), photo, name);
-  const shadow = growMask(findShadow(photo, subject), 7);
+  const shadow = growMask(findShadow(photo, subject, kernels), 7);
   return combineMasks(growMask(subject, 14), shadow, 'also');
 }
 

@@ -15,6 +15,8 @@ const KERNEL_FLAGS = [
   ...['--enable', 'threads'],
   '--importMemory',
   '--sharedMemory',
+  // Tables of the standard library lie behind the orders that threads share.
+  ...['--memoryBase', '4096'],
   ...['--initialMemory', '1'],
   ...['--maximumMemory', '16384'],
 ];

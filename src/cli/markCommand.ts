@@ -21,7 +21,11 @@ export const markCommand = (): Command =>
     .description('Make a mark: a subject inside a loop, a colour, a shadow, a reflection.')
     .addCommand(subjectCommand())
     .addCommand(reachCommand())
-    .addCommand(castCommand('shadow', 'The cast shadow of a subject.', findShadow))
+    .addCommand(
+      castCommand('shadow', 'The cast shadow of a subject.', (picture, subject) =>
+        findShadow(picture, subject, nodeKernels(1)),
+      ),
+    )
     .addCommand(castCommand('reflection', 'The reflection of a subject in a level surface.', findReflection));
 
 const points = z.array(z.tuple([z.number(), z.number()])).min(3);

@@ -35,6 +35,14 @@ export function createArena(memory: WebAssembly.Memory, base: number): Scratch &
       const at = take(4 * length);
       return new Float32Array(memory.buffer, at, length).fill(0);
     },
+    doubles(length) {
+      const at = take(8 * length);
+      return new Float64Array(memory.buffer, at, length).fill(0);
+    },
+    hold() {
+      const from = next;
+      return () => (next = from);
+    },
     reset() {
       next = base;
     },

@@ -11,6 +11,8 @@ import type { Kernels } from '../core/kernels/kernels.ts';
 import { createTwinKernels } from '../core/kernels/twinKernels.ts';
 import { createRandom } from '../core/numeric/random.ts';
 import { drain } from '../core/progress.ts';
+import { fitMixture } from '../core/segment/fitMixture.ts';
+import { likeliestComponents, logDensities, shadedLogDensities } from '../core/segment/weighPixels.ts';
 import { nodeKernels } from './node/nodeKernels.ts';
 import { openKernels } from './openKernels.ts';
 import { createWasmKernels } from './wasmKernels.ts';
@@ -70,6 +72,65 @@ test('the solver agrees with its plain twin to single precision', () => {
   const twin = solve(createTwinKernels());
   const largest = twin.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
   own.forEach((value, i) => expect(Math.abs(value - twin[i]!)).toBeLessThan(1e-4 * largest));
+});
+
+test('blurred planes are those of the plain twin to the bit, for any radius and number of threads', () => {
+  const level = noise(6, 255);
+  for (const [width, height, radius] of [
+    [131, 70, 0.4],
+    [131, 70, 3],
+    [70, 131, 7.25],
+    // The filter is wider than the plane.
+    [9, 5, 12.5],
+    [1, 1, 2],
+  ] as const) {
+    const plane = Float32Array.from({ length: width * height }, level);
+    const plain = createTwinKernels().blur(plane, width, height, radius, 3);
+    for (const count of [1, 3]) expect(threads(count).blur(plane, width, height, radius, 3)).toEqual(plain);
+  }
+});
+
+/** Clouds of features, and a mixture fitted to every third of them, the last component to none. */
+function mixtureWorkOf(kernels: Kernels) {
+  const level = noise(9, 90);
+  const features = Float32Array.from({ length: 5 * 1501 }, (_, i) => 40 * (Math.floor(i / 5) % 4) + level() / 4);
+  const picks = Array.from({ length: 501 }, (_, k) => 3 * k);
+  const mixture = fitMixture(
+    features,
+    picks,
+    picks.map((k) => 1 + (k % 5)),
+    5,
+    createRandom(2),
+    kernels,
+  );
+  mixture.offsets[4] = Infinity;
+  return {
+    mixture,
+    densities: logDensities(mixture, features, picks, kernels),
+    shaded: shadedLogDensities(mixture, features, picks, kernels),
+    likeliest: likeliestComponents(mixture, features, picks, kernels),
+  };
+}
+
+test('mixtures and densities are those of the plain twins to twelve digits', () => {
+  const plain = mixtureWorkOf(createTwinKernels());
+  for (const count of [1, 2]) {
+    const own = mixtureWorkOf(threads(count));
+    const expectClose = (a: Float64Array, b: Float64Array) =>
+      a.forEach((value, i) => {
+        if (value !== b[i]) expect(Math.abs(value - b[i]!)).toBeLessThan(1e-12 * Math.abs(value));
+      });
+    expectClose(own.mixture.means, plain.mixture.means);
+    expectClose(own.mixture.whitening, plain.mixture.whitening);
+    expectClose(own.densities, plain.densities);
+    expectClose(own.shaded, plain.shaded);
+    expectClose(own.likeliest.densities, plain.likeliest.densities);
+    expect(own.likeliest.labels).toEqual(plain.likeliest.labels);
+  }
+  // Some are no shadow of anything, others are.
+  expect(plain.shaded.some(Number.isFinite)).toBe(true);
+  expect(plain.shaded.every(Number.isFinite)).toBe(false);
+  expect(new Set(plain.likeliest.labels).size).toBeGreaterThan(2);
 });
 
 test('one, two and three threads give the same picture to the byte', () => {

@@ -4,6 +4,7 @@ import type { Level } from '../core/fill/level.ts';
 import { BAND_SAMPLED } from '../core/geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
+import type { MixtureWork } from '../core/segment/mixtureBands.ts';
 import { createArena } from './arena.ts';
 import { KERNEL_MODULE } from './generated/kernelModule.ts';
 
@@ -23,12 +24,20 @@ const KERNEL = {
   redirect: 11,
   peel: 12,
   resample: 13,
+  blurRows: 14,
+  blurColumns: 15,
+  weighPicks: 16,
+  weighPicksInShade: 17,
+  labelPicks: 18,
+  gatherMoments: 19,
 } as const;
 
 /** Where the module looks for its orders; see control.ts of the module. */
 const CONTROL = { next: 64, bands: 68, first: 72, stride: 76, kernel: 100, arguments: 1024 } as const;
 const ARENA_BASE = 65536;
 const MOST_PAGES = 16384;
+/** Columns of a blurred plane that one thread does in one go. */
+const BAND_COLUMNS = 64;
 /** Grids of fewer rows than this are not worth waking helpers for. */
 const ROWS_ALONE = 64;
 
@@ -60,6 +69,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
   const { exports } = new WebAssembly.Instance(module, { env: { memory } });
   const { runAlone, runTogether } = exports as unknown as KernelExports;
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
+  const doubleControl = new Float64Array(memory.buffer, 0, ARENA_BASE / 8);
   const arena = createArena(memory, ARENA_BASE);
   let ends: (() => void)[] = [];
   let helped = false;
@@ -101,6 +111,26 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       pass?.step ?? 1,
       BAND_ROWS,
     ]);
+
+  const runPicks = (kernel: number, work: MixtureWork, bands: number): void => {
+    order(kernel, [
+      work.features.byteOffset,
+      work.picks.byteOffset,
+      work.picks.length,
+      work.offsets.length,
+      work.means.byteOffset,
+      work.whitening.byteOffset,
+      work.offsets.byteOffset,
+      work.values.byteOffset,
+      work.labels.byteOffset,
+      BAND_PIXELS,
+      work.weights.byteOffset,
+      work.totals.byteOffset,
+      work.spreads.byteOffset,
+    ]);
+    run(all(bands));
+  };
+  const bandsOf = (work: MixtureWork): number => bandCount(work.picks.length, BAND_PIXELS);
 
   const runGrid = (
     kernel: number,
@@ -240,6 +270,32 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       ]);
       run(all(bandCount(work.pixels, BAND_SAMPLED)));
     },
+    blur(plane, width, height, radiusPx, passes) {
+      const giveBack = arena.hold();
+      const [rows, out] = [arena.floats(plane.length), arena.floats(plane.length)];
+      const sums = arena.doubles(width);
+      out.set(plane);
+      const whole = Math.floor(radiusPx);
+      const orderPass = (kernel: number, from: Float32Array, to: Float32Array, size: number): void => {
+        order(kernel, [width, height, from.byteOffset, to.byteOffset, whole, size]);
+        const at = CONTROL.arguments / 8;
+        doubleControl.set([radiusPx - whole, 1 / (2 * radiusPx + 1)], at + 3);
+        control[CONTROL.arguments / 4 + 10] = sums.byteOffset;
+      };
+      for (let pass = 0; pass < passes; pass++) {
+        orderPass(KERNEL.blurRows, out, rows, BAND_ROWS);
+        run(all(bandCount(height, BAND_ROWS)));
+        orderPass(KERNEL.blurColumns, rows, out, BAND_COLUMNS);
+        run(all(bandCount(width, BAND_COLUMNS)));
+      }
+      const result = out.slice() as Float32Array<ArrayBuffer>;
+      giveBack();
+      return result;
+    },
+    weighPicks: (work) => runPicks(KERNEL.weighPicks, work, bandsOf(work)),
+    weighPicksInShade: (work) => runPicks(KERNEL.weighPicksInShade, work, bandsOf(work)),
+    labelPicks: (work) => runPicks(KERNEL.labelPicks, work, bandsOf(work)),
+    gatherMoments: (work) => runPicks(KERNEL.gatherMoments, work, 1),
     smooth: (grid, forward) => runGrid(KERNEL.smooth, grid, grid.height, { forward }),
     restrict: (grid, next) => runGrid(KERNEL.restrict, grid, next.height, { next }),
     prolong: (grid, next) => runGrid(KERNEL.prolong, grid, grid.height, { next }),

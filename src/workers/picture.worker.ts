@@ -104,11 +104,12 @@ async function levelsOf(key: string): Promise<RasterImage[]> {
 
 /** The kernels do one thing at a time. */
 let busy: Promise<unknown> = Promise.resolve();
-function inTurn<T>(task: () => Task<T>): Promise<T> {
-  const made = busy.then(() => drained(task()));
+function whenFree<T>(work: () => T | Promise<T>): Promise<T> {
+  const made = busy.then(work);
   busy = made.catch(() => undefined);
   return made;
 }
+const inTurn = <T>(task: () => Task<T>): Promise<T> => whenFree(() => drained(task()));
 
 async function carriedImage(carries: readonly Carry[]): Promise<RasterImage> {
   const [original] = await [...pictures.values()].find(({ make }) => !make)!.levels!;
@@ -227,7 +228,7 @@ const api = {
     answer(async () => {
       const picture = await composedPicture(key, patches);
       const subject = maskUnder(renderMark(markSchema.parse(mark), picture), wholeOf(picture));
-      return markFromMask(findShadow(picture, subject));
+      return whenFree(() => markFromMask(findShadow(picture, subject, kernels)));
     }),
   /** The reflection of what is marked. */
   reflection: (key: string, patches: Patch[], mark: Mark): Promise<Answer<Mark>> =>

@@ -1,4 +1,4 @@
-import { blurPlane } from './boxBlur.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 
 /**
  * The coefficients a and b, smoothed, of a local linear model input = a x guide + b in windows of `radiusPx` (two planes
@@ -14,12 +14,16 @@ export function guidedModel(
   height: number,
   radiusPx: number,
   epsilon: number,
+  kernels: Kernels,
 ): { a: Float32Array<ArrayBuffer>; b: Float32Array<ArrayBuffer> } {
-  const mean = (plane: Float32Array<ArrayBuffer>) => blurPlane(plane, width, height, radiusPx, 1);
-  const meanGuide = mean(guide);
-  const meanInput = mean(input);
-  const meanProduct = mean(guide.map((g, i) => g * input[i]!));
-  const meanSquare = mean(guide.map((g) => g * g));
+  const mean = (plane: Float32Array<ArrayBuffer>) => kernels.blur(plane, width, height, radiusPx, 1);
+  const product = new Float32Array(input.length);
+  const square = new Float32Array(input.length);
+  for (let i = 0; i < input.length; i++) {
+    product[i] = guide[i]! * input[i]!;
+    square[i] = guide[i]! * guide[i]!;
+  }
+  const [meanGuide, meanInput, meanProduct, meanSquare] = [mean(guide), mean(input), mean(product), mean(square)];
   const a = new Float32Array(input.length);
   const b = new Float32Array(input.length);
   for (let i = 0; i < input.length; i++) {

@@ -19,4 +19,4 @@ export function interpolated(plane: Float32Array, width: number, column: Between
   return mix(top, bottom, row.share);
 }
 
-const mix = (a: number, b: number, t: number): number => a + (b - a) * t;
+export const mix = (a: number, b: number, t: number): number => a + (b - a) * t;

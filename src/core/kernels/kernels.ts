@@ -3,13 +3,15 @@ import type { Level } from '../fill/level.ts';
 import type { Peel } from '../fill/peel.ts';
 import type { PhotoStrip, WorkRows } from '../fill/reduce.ts';
 import type { SampledPixels } from '../geometry/lanczosBand.ts';
+import type { MixtureWork } from '../segment/mixtureBands.ts';
 import type { Scratch } from './scratch.ts';
 import type { Grid, GridVectors, LaneSums } from '../blend/gridSteps.ts';
 
 /**
  * The hot loops, in whatever way this machine does them best. All arrays of the arguments must come from `scratch`.
  * Integer results are the same to the bit in every implementation and for every number of threads; sums in floating
- * point (the grid steps) agree to single precision between implementations, and to the bit between numbers of threads.
+ * point (the grid steps) agree to single precision between implementations, densities to twelve digits, and both to the
+ * bit between numbers of threads.
  */
 export interface Kernels {
   readonly scratch: Scratch;
@@ -27,6 +29,22 @@ export interface Kernels {
   reduce(strip: PhotoStrip, work: WorkRows, rows: number): void;
   /** Samples opaque pixels under a Lanczos kernel; see `resampleBand`. The same to the bit everywhere. */
   resample(work: SampledPixels): void;
+  /** See `blurPlane`, whose arrays may lie anywhere. The same to the bit everywhere. */
+  blur(
+    plane: Float32Array<ArrayBuffer>,
+    width: number,
+    height: number,
+    radiusPx: number,
+    passes: number,
+  ): Float32Array<ArrayBuffer>;
+  /** How likely picked pixels are; see `densityBand`. */
+  weighPicks(work: MixtureWork): void;
+  /** The same in shadow; see `shadeBand`. */
+  weighPicksInShade(work: MixtureWork): void;
+  /** The component each picked pixel most likely is of; see `labelBand`. */
+  labelPicks(work: MixtureWork): void;
+  /** What labelled pixels sum up to; see `gatherMoments`. */
+  gatherMoments(work: MixtureWork): void;
   /** One Gauss-Seidel sweep; see `smoothBand`. */
   smooth(grid: Grid, forward: boolean): void;
   restrict(grid: Grid, next: Grid): void;

@@ -5,6 +5,8 @@ import { peelTarget } from '../fill/peel.ts';
 import { reduceRow } from '../fill/reduce.ts';
 import { settleBand, voteBand } from '../fill/vote.ts';
 import { BAND_SAMPLED, resampleBand } from '../geometry/lanczosBand.ts';
+import { blurPlane } from '../image/boxBlur.ts';
+import { densityBand, gatherMoments, labelBand, shadeBand, type MixtureWork } from '../segment/mixtureBands.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount } from './bands.ts';
 import type { Kernels } from './kernels.ts';
 
@@ -23,11 +25,16 @@ export function createTwinKernels(): Kernels {
     overRows(height, (band) => (sums = addLanes(sums, body(band))));
     return sums;
   };
+  const overPicks = (work: MixtureWork, body: (work: MixtureWork, band: number) => void): void => {
+    for (let band = 0; band < bandCount(work.picks.length, BAND_PIXELS); band++) body(work, band);
+  };
   return {
     scratch: {
       bytes: (length) => new Uint8Array(length),
       ints: (length) => new Int32Array(length),
       floats: (length) => new Float32Array(length),
+      doubles: (length) => new Float64Array(length),
+      hold: () => () => undefined,
     },
     reset() {},
     search: (level, field, pass) =>
@@ -47,6 +54,11 @@ export function createTwinKernels(): Kernels {
     resample(work) {
       for (let band = 0; band < bandCount(work.pixels, BAND_SAMPLED); band++) resampleBand(work, band);
     },
+    blur: blurPlane,
+    weighPicks: (work) => overPicks(work, densityBand),
+    weighPicksInShade: (work) => overPicks(work, shadeBand),
+    labelPicks: (work) => overPicks(work, labelBand),
+    gatherMoments,
     smooth: (grid, forward) => alternating(grid.height, forward, (band) => gridSteps.smoothBand(grid, forward, band)),
     restrict: (grid, next) => overRows(next.height, (band) => gridSteps.restrictBand(grid, next, band)),
     prolong: (grid, next) => overRows(grid.height, (band) => gridSteps.prolongBand(grid, next, band)),

@@ -59,6 +59,7 @@ export function pasteMask(out: Mask, at: { x: number; y: number }, source: Mask)
 /** Sum of coverage in full pixels (a pixel at 128 counts about half). */
 export function areaOf(mask: Mask): number {
   let sum = 0;
-  for (const value of mask.data) sum += value;
+  const { data } = mask;
+  for (let i = 0; i < data.length; i++) sum += data[i]!;
   return sum / 255;
 }

@@ -20,24 +20,31 @@ export function reduceMarked(image: RasterImage, mark: Mask, factor: number): Sm
   const height = Math.ceil(image.height / factor);
   const colour = new Float32Array(width * height * 3);
   const marked = new Float32Array(width * height);
-  const count = new Float32Array(width * height);
-  const columns = Int32Array.from({ length: image.width }, (_, x) => Math.floor(x / factor));
   const { data } = image;
-  for (let y = 0; y < image.height; y++) {
-    const row = Math.floor(y / factor) * width;
-    for (let x = 0; x < image.width; x++) {
-      const i = y * image.width + x;
-      const cell = row + columns[x]!;
-      colour[3 * cell]! += data[4 * i]!;
-      colour[3 * cell + 1]! += data[4 * i + 1]!;
-      colour[3 * cell + 2]! += data[4 * i + 2]!;
-      marked[cell]! += mark.data[i]!;
-      count[cell]! += 1;
+  const coverage = mark.data;
+  for (let row = 0; row < height; row++) {
+    const top = row * factor;
+    const bottom = Math.min(image.height, top + factor);
+    for (let column = 0; column < width; column++) {
+      const left = column * factor;
+      const right = Math.min(image.width, left + factor);
+      let [r, g, b, m] = [0, 0, 0, 0];
+      for (let y = top; y < bottom; y++) {
+        const end = y * image.width + right;
+        for (let i = y * image.width + left; i < end; i++) {
+          r += data[4 * i]!;
+          g += data[4 * i + 1]!;
+          b += data[4 * i + 2]!;
+          m += coverage[i]!;
+        }
+      }
+      const cell = row * width + column;
+      const count = (bottom - top) * (right - left);
+      colour[3 * cell] = r / count;
+      colour[3 * cell + 1] = g / count;
+      colour[3 * cell + 2] = b / count;
+      marked[cell] = m / (255 * count);
     }
-  }
-  for (let cell = 0; cell < count.length; cell++) {
-    for (let c = 0; c < 3; c++) colour[3 * cell + c]! /= count[cell]!;
-    marked[cell]! /= 255 * count[cell]!;
   }
   return { width, height, colour, marked };
 }

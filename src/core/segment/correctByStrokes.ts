@@ -2,8 +2,10 @@ import { createGridSolver } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
-import { FEATURES, logDensity, mixtureFor, MOST_COMPONENTS } from './colourMixture.ts';
+import { MOST_COMPONENTS } from './colourMixture.ts';
+import { mixtureFor } from './fitMixture.ts';
 import { describePixels, type SubjectScene } from './subjectScene.ts';
+import { logDensities } from './weighPixels.ts';
 
 /** Strokes are obeyed. */
 const STROKE_WEIGHT = 1000;
@@ -36,8 +38,8 @@ function walk(
 export function correctByStrokes(scene: SubjectScene, found: Float32Array, kernels: Kernels): Float32Array {
   const { width, height, marked, said, edges } = scene;
   const n = width * height;
-  const likeSubject = likeness(scene, 1);
-  const likeGround = likeness(scene, 2);
+  const likeSubject = likeness(scene, 1, kernels);
+  const likeGround = likeness(scene, 2, kernels);
   const extra = edges.toUnmarked.slice();
   const rightSide = new Float32Array(n * LANES);
   for (let i = 0; i < n; i++) {
@@ -45,34 +47,37 @@ export function correctByStrokes(scene: SubjectScene, found: Float32Array, kerne
       extra[i]! += STROKE_WEIGHT;
       rightSide[LANES * i] = said[i] === 1 ? STROKE_WEIGHT : 0;
     } else if (marked[i]! >= 0.5) {
-      const subject = likeSubject(i);
+      const subject = likeSubject[i]!;
       extra[i]! += FIRMNESS;
-      rightSide[LANES * i] = (FIRMNESS * (found[i]! + subject)) / (1 + subject + likeGround(i));
+      rightSide[LANES * i] = (FIRMNESS * (found[i]! + subject)) / (1 + subject + likeGround[i]!);
     }
   }
   return walk(scene, extra, rightSide, kernels);
 }
 
 /**
- * How much a pixel is like what strokes of one side cover, the farther the less: 1 beside them with a colour like their
+ * How much each marked pixel is like what strokes of one side cover, the farther the less: 1 beside them with a colour like their
  * least likely ones, e^6 at most.
  */
-function likeness(scene: SubjectScene, side: number): (i: number) => number {
-  const { width, height, marked, said } = scene;
+function likeness(scene: SubjectScene, side: number, kernels: Kernels): Float32Array {
+  const { width, height, marked, picks, said } = scene;
+  const like = new Float32Array(width * height);
   const stroked: number[] = [];
   said.forEach((value, i) => value === side && stroked.push(i));
   const components = Math.min(MOST_COMPONENTS, Math.floor(stroked.length / STROKED_A_COMPONENT));
-  if (components === 0) return () => 0;
+  if (components === 0) return like;
   const features = describePixels(scene, 0);
-  const model = mixtureFor(features, stroked, undefined, components);
-  const own = Float32Array.from(stroked, (i) => logDensity(model, features, FEATURES * i)).sort();
+  const model = mixtureFor(features, stroked, kernels, { components });
+  const own = Float32Array.from(logDensities(model, features, stroked, kernels)).sort();
   const least = own[Math.floor(0.05 * own.length)]!;
   const strokes = { width, height, data: Uint8Array.from(said, (value) => (value === side ? 255 : 0)) };
   const squaredDistance = squaredDistanceTo(strokes, true);
   const squaredReach = STROKE_REACH ** 2 * marked.reduce((sum, share) => sum + share, 0);
-  return (i) => {
-    const ratio = Math.min(MOST_LIKENESS, (logDensity(model, features, FEATURES * i) - least) / LIKENESS_FALLOFF);
+  const densities = logDensities(model, features, picks, kernels);
+  picks.forEach((i, k) => {
+    const ratio = Math.min(MOST_LIKENESS, (densities[k]! - least) / LIKENESS_FALLOFF);
     // So unlikely that it can't be told any more.
-    return Number.isNaN(ratio) ? 0 : Math.exp(ratio - squaredDistance[i]! / squaredReach);
-  };
+    like[i] = Number.isNaN(ratio) ? 0 : Math.exp(ratio - squaredDistance[i]! / squaredReach);
+  });
+  return like;
 }

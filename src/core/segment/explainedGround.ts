@@ -1,6 +1,5 @@
 import { randomCorrespondence } from '../fill/correspondence.ts';
 import { indexLevel, PATCH_RADIUS, PATCH_SIDE } from '../fill/level.ts';
-import { blurPlane } from '../image/boxBlur.ts';
 import { lumaAt } from '../image/luma.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom } from '../numeric/random.ts';
@@ -25,11 +24,14 @@ const SEED = 5;
 export function explainedByRing(image: SmallImage, ring: Uint8Array, kernels: Kernels): Float32Array {
   const { width, height, marked } = image;
   const explained = new Float32Array(width * height);
-  const planes = lightFreePlanes(image);
   kernels.reset();
+  const planes = lightFreePlanes(image, kernels);
   const { scratch } = kernels;
   const features = scratch.bytes(4 * width * height);
-  planes.forEach((plane, c) => plane.forEach((value, i) => (features[4 * i + c] = Math.round(128 + value))));
+  for (let c = 0; c < planes.length; c++) {
+    const plane = planes[c]!;
+    for (let i = 0; i < plane.length; i++) features[4 * i + c] = Math.round(128 + plane[i]!);
+  }
   const hole = Uint8Array.from(marked, (share) => (share >= 0.5 ? 1 : 0));
   const level = indexLevel({ width, height, features, hole, usable: ring }, 0, scratch);
   if (level.donors.length === 0) return explained;
@@ -39,7 +41,7 @@ export function explainedByRing(image: SmallImage, ring: Uint8Array, kernels: Ke
   for (let pass = 0; pass < 2 * ROUNDS; pass++) {
     kernels.search(level, field, { reach, seed: SEED, pass, step: pass % 2 === 0 ? 1 : -1 });
   }
-  const variance = patchVariance(planes, width, height);
+  const variance = patchVariance(planes, width, height, kernels);
   for (const target of level.targets) {
     if (!hole[target] || variance[target]! < LIVELY) continue;
     explained[target] = Math.max(-1, 1 - field.cost[target]! / (PATCH_SIDE ** 2 * variance[target]!));
@@ -48,27 +50,36 @@ export function explainedByRing(image: SmallImage, ring: Uint8Array, kernels: Ke
 }
 
 /** Logarithms of luma against the mean of the patch around, and of red and blue against green; all within +-127. */
-function lightFreePlanes({ width, height, colour }: SmallImage): Float32Array<ArrayBuffer>[] {
-  const plane = (value: (i: number) => number): Float32Array<ArrayBuffer> =>
-    Float32Array.from({ length: width * height }, (_, i) => LEVELS * value(3 * i));
+function lightFreePlanes({ width, height, colour }: SmallImage, kernels: Kernels): Float32Array<ArrayBuffer>[] {
+  const n = width * height;
+  const [luma, red, blue] = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
   const log = (level: number): number => Math.log(level + DARKNESS);
-  const luma = plane((i) => log(lumaAt(colour, i)));
-  const around = blurPlane(luma, width, height, PATCH_RADIUS, 1);
-  const planes = [
-    luma.map((value, i) => value - around[i]!),
-    plane((i) => log(colour[i]!) - log(colour[i + 1]!)),
-    plane((i) => log(colour[i + 2]!) - log(colour[i + 1]!)),
-  ];
-  return planes.map((values) => values.map((value) => Math.max(-127, Math.min(127, value))));
+  for (let i = 0; i < n; i++) {
+    const green = log(colour[3 * i + 1]!);
+    luma[i] = LEVELS * log(lumaAt(colour, 3 * i));
+    red[i] = within(LEVELS * (log(colour[3 * i]!) - green));
+    blue[i] = within(LEVELS * (log(colour[3 * i + 2]!) - green));
+  }
+  const around = kernels.blur(luma, width, height, PATCH_RADIUS, 1);
+  for (let i = 0; i < n; i++) luma[i] = within(luma[i]! - around[i]!);
+  return [luma, red, blue];
 }
 
+const within = (value: number): number => Math.max(-127, Math.min(127, value));
+
 /** The mean squared distance of a patch's pixels from their mean, for every patch. */
-function patchVariance(planes: Float32Array<ArrayBuffer>[], width: number, height: number): Float32Array {
+function patchVariance(
+  planes: Float32Array<ArrayBuffer>[],
+  width: number,
+  height: number,
+  kernels: Kernels,
+): Float32Array {
   const variance = new Float32Array(width * height);
-  const mean = (plane: Float32Array<ArrayBuffer>): Float32Array => blurPlane(plane, width, height, PATCH_RADIUS, 1);
+  const mean = (plane: Float32Array<ArrayBuffer>) => kernels.blur(plane, width, height, PATCH_RADIUS, 1);
   for (const plane of planes) {
-    const ofSquares = mean(plane.map((value) => value * value));
-    const of = mean(plane);
+    const square = new Float32Array(plane.length);
+    for (let i = 0; i < plane.length; i++) square[i] = plane[i]! * plane[i]!;
+    const [ofSquares, of] = [mean(square), mean(plane)];
     for (let i = 0; i < variance.length; i++) variance[i]! += Math.max(0, ofSquares[i]! - of[i]! * of[i]!);
   }
   return variance;

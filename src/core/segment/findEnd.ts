@@ -37,7 +37,7 @@ export function findEnd(
   const drawn = sweptBack(BEHIND_SHARE);
   const matte = findSubjectMatte(image, drawn, { generosity: 0, unseen: sweptBack(GOES_ON_SHARE) }, kernels);
   if (matte === drawn) return undefined;
-  const found = combineMasks(matte, findShadow(image, matte), 'also');
+  const found = combineMasks(matte, findShadow(image, matte, kernels), 'also');
   const end = createMask(picture.width, picture.height);
   pasteMask(end, near, combineMasks(found, mark, 'onlyBoth'));
   return end;

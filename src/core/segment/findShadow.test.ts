@@ -1,6 +1,9 @@
 import { areaOf } from '../mask/mask.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { findShadow } from './findShadow.ts';
+
+const KERNELS = createTwinKernels();
 
 const [WIDTH, HEIGHT] = [240, 180];
 const isPost = (x: number, y: number) => x >= 100 && x < 130 && y >= 40 && y < 120;
@@ -20,7 +23,7 @@ const scene = (withShadow: boolean) => {
 };
 
 test('the shadow that begins at the subject is found, another one is left alone', () => {
-  const found = findShadow(scene(true), SUBJECT);
+  const found = findShadow(scene(true), SUBJECT, KERNELS);
   let [hit, truth, elsewhere] = [0, 0, 0];
   for (let i = 0; i < WIDTH * HEIGHT; i++) {
     const [x, y] = [i % WIDTH, Math.floor(i / WIDTH)];
@@ -36,7 +39,7 @@ test('the shadow that begins at the subject is found, another one is left alone'
 });
 
 test('where the subject casts none, none is found', () => {
-  expect(areaOf(findShadow(scene(false), SUBJECT))).toBeLessThan(60);
+  expect(areaOf(findShadow(scene(false), SUBJECT, KERNELS))).toBeLessThan(60);
 });
 
 test('a darkness that passes behind the subject is not taken for what its foot casts', () => {
@@ -46,7 +49,7 @@ test('a darkness that passes behind the subject is not taken for what its foot c
       if (!isPost(x, y)) for (let c = 0; c < 3; c++) picture.data[4 * (y * WIDTH + x) + c]! *= 0.5;
     }
   }
-  const found = findShadow(picture, SUBJECT);
+  const found = findShadow(picture, SUBJECT, KERNELS);
   let [cast, behind] = [0, 0];
   for (let i = 0; i < WIDTH * HEIGHT; i++) {
     if (found.data[i]! < 128) continue;
@@ -69,7 +72,7 @@ test('what lies dark between the legs of a subject belongs to its shadow', () =>
     const dark = isWithin(x, y) || (y >= 78 && y < 132 && x >= 150 && x < 170) ? 0.5 : 1;
     return [dark * (stone + g), dark * (stone - 6 + g), dark * (stone - 20 + g)];
   });
-  const found = findShadow(picture, maskOf(WIDTH, HEIGHT, isFrame));
+  const found = findShadow(picture, maskOf(WIDTH, HEIGHT, isFrame), KERNELS);
   let [hit, within] = [0, 0];
   for (let i = 0; i < WIDTH * HEIGHT; i++) {
     if (!isWithin(i % WIDTH, Math.floor(i / WIDTH))) continue;
@@ -90,7 +93,7 @@ test('a dark ground that is seen through the bars of a subject, and goes on besi
     const dark = (y >= 40 && y < 90) || (y >= 122 && y < 130 && x >= 150 && x < 190) ? 0.5 : 1;
     return [dark * (stone + g), dark * (stone - 6 + g), dark * (stone - 20 + g)];
   });
-  const found = findShadow(picture, maskOf(WIDTH, HEIGHT, isFrame));
+  const found = findShadow(picture, maskOf(WIDTH, HEIGHT, isFrame), KERNELS);
   let seenThrough = 0;
   for (let i = 0; i < 86 * WIDTH; i++) if (found.data[i]! >= 128) seenThrough++;
   expect(seenThrough).toBe(0);
@@ -112,7 +115,7 @@ test('the core of a soft shadow is found, too, though its thing lends it some of
     if (depth(x, y) > 0.82) return grained(158, 154, 147);
     return grained(129, 116, 110);
   });
-  const found = findShadow(picture, maskOf(240, 200, isThing));
+  const found = findShadow(picture, maskOf(240, 200, isThing), KERNELS);
   let [core, all] = [0, 0];
   for (let i = 0; i < found.data.length; i++) {
     const [x, y] = [i % 240, Math.floor(i / 240)];
@@ -127,9 +130,9 @@ test('a faint fringe around the subject changes nothing of what it casts', () =>
   const fringed = { ...SUBJECT, data: SUBJECT.data.slice() };
   // As far to the left as a second post would stand.
   for (let y = 40; y < 120; y++) fringed.data.fill(90, y * WIDTH + 50, y * WIDTH + 100);
-  const plain = findShadow(scene(true), SUBJECT);
+  const plain = findShadow(scene(true), SUBJECT, KERNELS);
   expect(areaOf(plain)).toBeGreaterThan(400);
-  const shadow = findShadow(scene(true), fringed);
+  const shadow = findShadow(scene(true), fringed, KERNELS);
   let elsewhere = 0;
   for (let i = 0; i < shadow.data.length; i++) {
     if (Math.abs(shadow.data[i]! - plain.data[i]!) > 30) elsewhere++;
@@ -149,7 +152,7 @@ test('the shadow of a flat thing is found along all sides that it falls from, th
     const dark = isRight(x, y) || isBelow(x, y) ? 0.6 : 1;
     return [dark * (200 + g), dark * (196 + g), dark * (186 + g)];
   });
-  const found = findShadow(table, maskOf(WIDTH, HEIGHT, isTile));
+  const found = findShadow(table, maskOf(WIDTH, HEIGHT, isTile), KERNELS);
   for (const is of [isRight, isBelow]) {
     const truth = maskOf(WIDTH, HEIGHT, is);
     const hit = truth.data.filter((value, i) => value && found.data[i]! >= 128).length;

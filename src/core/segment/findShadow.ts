@@ -1,6 +1,6 @@
 import { cropImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf } from '../image/rect.ts';
-import { blurPlane } from '../image/boxBlur.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { separateAreas } from '../mask/components.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
@@ -8,9 +8,10 @@ import { growMask } from '../mask/morphology.ts';
 import { createRandom } from '../numeric/random.ts';
 import { besideSubject } from './besideSubject.ts';
 import { castBy } from './castBy.ts';
-import { fitMixture, FEATURES, logDensity, componentCost, type ColourMixture } from './colourMixture.ts';
+import { FEATURES, componentCost, type ColourMixture } from './colourMixture.ts';
+import { fitMixture } from './fitMixture.ts';
 import { hasShadeOutline } from './shadeOutline.ts';
-import { shadedLogDensity } from './shadedGround.ts';
+import { logDensities, shadedLogDensities } from './weighPixels.ts';
 
 const WORK_PIXELS = 60_000;
 const SAMPLES = 4000;
@@ -44,39 +45,39 @@ const THIN_PX = 6;
  * out of shadow (shadow as a ratio of intensities: A. Prati et al.: Detecting Moving Shadows, PAMI, 2003). Empty where none
  * is found.
  */
-export function findShadow(picture: RasterImage, whole: Mask): Mask {
+export function findShadow(picture: RasterImage, whole: Mask, kernels: Kernels): Mask {
   requireSameSize(picture, whole, 'The subject');
   const bounds = boundsOf(whole, 128);
   const reach = Math.ceil(REACH * Math.max(bounds.width, bounds.height));
   const near = intersect(inflate(bounds, reach), wholeOf(picture));
   const out = createMask(picture.width, picture.height);
-  if (bounds.width > 0) pasteMask(out, near, shadowNear(cropImage(picture, near), cropMask(whole, near)));
+  if (bounds.width > 0) pasteMask(out, near, shadowNear(cropImage(picture, near), cropMask(whole, near), kernels));
   return out;
 }
 
 /** How far around the subject, in its own sizes, its ground and its shadow are looked at. */
 const REACH = 1.3;
 
-function shadowNear(image: RasterImage, subject: Mask): Mask {
+function shadowNear(image: RasterImage, subject: Mask, kernels: Kernels): Mask {
   const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
   const work = reduce(image, subject, factor);
   const { width, height, features, inside } = work;
   const n = width * height;
-  const lit = litGround(work);
+  const lit = litGround(work, kernels);
   const found = createMask(width, height);
   if (lit) {
     const evidence = new Float32Array(n);
     const outside = new Float32Array(n);
-    for (let i = 0; i < n; i++) {
-      if (inside.data[i]) continue;
-      const inLight = logDensity(lit, features, FEATURES * i);
-      const inShade = shadedLogDensity(lit, features, FEATURES * i);
-      evidence[i] = Math.max(-LARGEST_EVIDENCE, Math.min(LARGEST_EVIDENCE, inShade - inLight));
+    const around = Int32Array.from({ length: n }, (_, i) => i).filter((i) => !inside.data[i]);
+    const inLight = logDensities(lit, features, around, kernels);
+    const inShade = shadedLogDensities(lit, features, around, kernels);
+    around.forEach((i, k) => {
+      evidence[i] = Math.max(-LARGEST_EVIDENCE, Math.min(LARGEST_EVIDENCE, inShade[k]! - inLight[k]!));
       outside[i] = 1;
-    }
-    const smooth = blurPlane(evidence, width, height, NEIGHBOURHOOD_PX, 2);
+    });
+    const smooth = kernels.blur(evidence, width, height, NEIGHBOURHOOD_PX, 2);
     // Between the parts of a subject (spokes, legs) there is little ground to go by.
-    const seen = blurPlane(outside, width, height, NEIGHBOURHOOD_PX, 2);
+    const seen = kernels.blur(outside, width, height, NEIGHBOURHOOD_PX, 2);
     for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE * seen[i]!) found.data[i] = 255;
   }
   const cast = createMask(width, height);
@@ -121,17 +122,18 @@ function reduce(image: RasterImage, subject: Mask, factor: number): Work {
 }
 
 /** What the ground around looks like, without what is a darker version of something else in it. */
-function litGround({ width, height, features, inside }: Work): ColourMixture | undefined {
+function litGround({ width, height, features, inside }: Work, kernels: Kernels): ColourMixture | undefined {
   const samples: number[] = [];
   const stride = Math.max(1, Math.round((width * height) / SAMPLES));
   for (let i = 0; i < width * height; i += stride) if (!inside.data[i]) samples.push(i);
   if (samples.length < 10 * COMPONENTS) return undefined;
   const ground = fitMixture(
     features,
-    Int32Array.from(samples),
+    samples,
     new Float32Array(samples.length).fill(1),
     COMPONENTS,
     createRandom(7),
+    kernels,
   );
   const offsets = ground.offsets.slice();
   const relit = new Float32Array(FEATURES);

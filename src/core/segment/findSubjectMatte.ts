@@ -1,7 +1,7 @@
 import { polygonArea, polygonHull } from 'd3-polygon';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import { areaOf, type Mask } from '../mask/mask.ts';
+import type { Mask } from '../mask/mask.ts';
 import { reduceMarked } from '../mask/reduceMarked.ts';
 import { splitInTwo } from '../numeric/splitInTwo.ts';
 import { LOWEST_DENSITY } from './colourMixture.ts';
@@ -44,31 +44,30 @@ export function findSubjectMatte(image: RasterImage, mark: Mask, options: Subjec
   const factor = Math.max(1, Math.round(Math.sqrt((image.width * image.height) / WORK_PIXELS)));
   const scene = describeScene(reduceMarked(image, mark, factor), options.strokes, factor, options.unseen);
   const { width, height } = scene;
-  const lead = (values: Float32Array): Mask => leadMatte(image, mark, { width, height, values, factor });
+  const lead = (values: Float32Array): Mask => leadMatte(image, mark, { width, height, values, factor }, kernels);
   const { known, strokes } = options;
-  const strange = strangeness(scene);
+  const strange = strangeness(scene, kernels);
   const explained = explainedByRing(scene, scene.ring, kernels);
   const findAnew = (): Float32Array | undefined => {
     if (!strange) return undefined;
-    const best = bestSubject(scene, strange, explained, options.generosity);
-    const known = unlikeTheRest(scene, best);
+    const best = bestSubject(scene, strange, explained, options.generosity, kernels);
+    const known = unlikeTheRest(scene, best, kernels);
     const subject = known.some((value) => value < 0)
-      ? segmentScene(scene, strange, explained, best, options.generosity, known).subject
+      ? segmentScene(scene, strange, explained, best, options.generosity, kernels, known).subject
       : best;
     return standsOut(scene, strange, subject) ? subject : undefined;
   };
   if (strokes) {
     const before = known ? reduceMarked(image, known, factor).marked : findAnew();
     const start = correctByStrokes(scene, before ?? scene.marked, kernels);
-    const again =
-      strange && segmentScene(scene, strange, explained, start, options.generosity, unlikeTheRest(scene, start));
+    const against = unlikeTheRest(scene, start, kernels);
+    const again = strange && segmentScene(scene, strange, explained, start, options.generosity, kernels, against);
     return obeyStrokes(lead(again ? again.subject : start), mark, strokes);
   }
   const found = findAnew();
   if (!found) return mark;
-  const matte = lead(found);
-  const share = areaOf(matte) / Math.max(1, areaOf(mark));
-  return share < 0.02 || share > 0.97 ? mark : matte;
+  const share = found.reduce((sum, value) => sum + value, 0) / Math.max(1, scene.picks.length);
+  return share < 0.02 || share > 0.97 ? mark : lead(found);
 }
 
 /** The matte, which a guided filter led onto the photo's edges, as strokes say it where they lie. */
@@ -110,11 +109,12 @@ function bestSubject(
   strange: Strangeness,
   explained: Float32Array,
   generosity: number,
+  kernels: Kernels,
 ): Float32Array {
   const { marked, depth } = scene;
   const from = (test: (i: number) => boolean, seen = strange): Candidate => {
     const start = Float32Array.from(marked, (_, i) => (test(i) ? 1 : 0));
-    const { subject, cost } = segmentScene(scene, seen, explained, start, generosity);
+    const { subject, cost } = segmentScene(scene, seen, explained, start, generosity, kernels);
     return { subject, cost, contrast: outlineContrast(scene, subject), solidity: solidity(scene, subject) };
   };
   const isDeep = (i: number): boolean => depth[i]! > 1;
@@ -133,13 +133,23 @@ function bestSubject(
   return (strangest.contrast > CLEARER * found.contrast ? strangest : found).subject;
 }
 
-function solidity({ width }: SubjectScene, subject: Float32Array): number {
-  const points: [number, number][] = [];
-  subject.forEach((value, i) => {
-    if (value) points.push([i % width, Math.floor(i / width)]);
-  });
-  const hull = polygonHull(points);
-  return hull ? points.length / Math.abs(polygonArea(hull)) : 1;
+function solidity({ width, height }: SubjectScene, subject: Float32Array): number {
+  // Only the first and the last of a row can lie on the hull.
+  const ends: [number, number][] = [];
+  let count = 0;
+  for (let y = 0; y < height; y++) {
+    let [first, last] = [-1, -1];
+    for (let x = 0; x < width; x++) {
+      if (!subject[y * width + x]) continue;
+      if (first < 0) first = x;
+      last = x;
+      count++;
+    }
+    if (first >= 0) ends.push([first, y]);
+    if (last > first) ends.push([last, y]);
+  }
+  const hull = polygonHull(ends);
+  return hull ? count / Math.abs(polygonArea(hull)) : 1;
 }
 
 /** How much less likely (logarithm) the subject's colours must be on the ground than those of the rest of the mark. */

@@ -1,5 +1,6 @@
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { reduceMarked } from '../mask/reduceMarked.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { unlikeTheRest } from './knownGround.ts';
 import { describeScene } from './subjectScene.ts';
 
@@ -37,6 +38,7 @@ function evidence({ left, right, corner, strokes }: Scene): [number, number] {
   const values = unlikeTheRest(
     scene,
     Float32Array.from(MARK.data, (value) => value / 255),
+    createTwinKernels(),
   );
   const mean = (from: number): number => {
     let sum = 0;

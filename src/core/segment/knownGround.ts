@@ -1,5 +1,8 @@
-import { componentCost, FEATURES, likeliest, logDensity, LOWEST_DENSITY, mixtureFor } from './colourMixture.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { FEATURES, LOWEST_DENSITY } from './colourMixture.ts';
+import { mixtureFor } from './fitMixture.ts';
 import type { SubjectScene } from './subjectScene.ts';
+import { likeliestComponents, logDensities } from './weighPixels.ts';
 
 /** Levels a unit of natural logarithm; how light a pixel is counts for this share of a ratio of channels. */
 const LEVELS = 100;
@@ -22,8 +25,8 @@ const SMALLEST_SPREAD = 0.5;
 /** What it counts that a pixel surely is of a known ground (natural logarithm of a likelihood ratio). */
 const TRUST = 6;
 
-/** How likely pixel `i` is of each of several kinds, of which the likeliest counts. */
-type Kinds = (i: number) => { kind: number; density: number };
+/** Of each of some pixels the kind it likeliest is of, and how likely it is of that. */
+type Kinds = (picks: ArrayLike<number>) => { labels: Int32Array; densities: Float64Array };
 
 /** From which ratio of likelihoods on pixels are of a kind of ground, how gradually, and how far that is believed. */
 interface Limit {
@@ -39,8 +42,8 @@ interface Limit {
  * the ratios of their channels, which tell shaded stone from shaded wood where levels don't. A ground that can't be told
  * from the thing says nothing.
  */
-export function unlikeTheRest(scene: SubjectScene, found: Float32Array): Float32Array {
-  const { width, height, marked, ring, said } = scene;
+export function unlikeTheRest(scene: SubjectScene, found: Float32Array, kernels: Kernels): Float32Array {
+  const { width, height, marked, picks, ring, said } = scene;
   const n = width * height;
   const evidence = new Float32Array(n);
   const features = describeRatios(scene);
@@ -54,45 +57,38 @@ export function unlikeTheRest(scene: SubjectScene, found: Float32Array): Float32
   const usual = around.map(lightness).sort((a, b) => a - b)[around.length >> 1]!;
   const shaded = thinned(around.filter((i) => lightness(i) < usual - LEVELS * LIGHT_SHARE * SHADE));
   if (rest.length < FEWEST || Math.max(shaded.length, stroked.length) < FEWEST) return evidence;
-  const restModel = mixtureFor(features, thinned(rest), undefined, FOUND_KINDS);
-  const asRest = new Float32Array(n).fill(NaN);
-  const ratio = (i: number, density: number): number => {
-    if (Number.isNaN(asRest[i]!)) {
-      asRest[i] = Math.max(2 * LOWEST_DENSITY, logDensity(restModel, features, FEATURES * i));
-    }
-    return density - asRest[i]!;
+  const restModel = mixtureFor(features, thinned(rest), kernels, { components: FOUND_KINDS });
+  const kindsAndRatios = (of: ArrayLike<number>, kinds: Kinds): { labels: Int32Array; ratios: Float64Array } => {
+    const { labels, densities } = kinds(of);
+    const asRest = logDensities(restModel, features, of, kernels);
+    const ratios = densities.map((density, k) => density - Math.max(2 * LOWEST_DENSITY, asRest[k]!));
+    return { labels, ratios };
   };
   const tell = (samples: number[], kinds: Kinds, leastDifference: number): void => {
-    const ratios = new Map<number, number[]>();
-    for (const i of samples) {
-      const { kind, density } = kinds(i);
-      const own = ratios.get(kind);
-      if (own) own.push(ratio(i, density));
-      else ratios.set(kind, [ratio(i, density)]);
-    }
-    const limits = new Map([...ratios].map(([kind, own]) => [kind, limitOf(own, leastDifference)]));
-    if (![...limits.values()].some((limit) => limit)) return;
-    for (let i = 0; i < n; i++) {
-      if (marked[i]! < 0.5) continue;
-      const { kind, density } = kinds(i);
-      const limit = limits.get(kind);
-      if (!limit) continue;
-      const sure = Math.max(0, Math.min(1, (ratio(i, density) - limit.least) / limit.spread + 0.5));
+    const own = kindsAndRatios(samples, kinds);
+    const ofKind: number[][] = [];
+    own.labels.forEach((kind, k) => (ofKind[kind] ??= []).push(own.ratios[k]!));
+    const limits = ofKind.map((ratios) => limitOf(ratios, leastDifference));
+    if (!limits.some((limit) => limit)) return;
+    const { labels, ratios } = kindsAndRatios(picks, kinds);
+    picks.forEach((i, k) => {
+      const limit = limits[labels[k]!];
+      if (!limit) return;
+      const sure = Math.max(0, Math.min(1, (ratios[k]! - limit.least) / limit.spread + 0.5));
       evidence[i] = Math.min(evidence[i]!, -TRUST * limit.trust * sure);
-    }
+    });
   };
   if (shaded.length >= FEWEST) {
-    const model = mixtureFor(features, shaded, undefined, SHADED_KINDS);
-    const byKind: Kinds = (i) => {
-      const kind = likeliest(model, features, FEATURES * i);
-      return { kind, density: -componentCost(model, kind, features, FEATURES * i) };
-    };
-    tell(shaded, byKind, LEAST_DIFFERENCE.shaded);
+    const model = mixtureFor(features, shaded, kernels, { components: SHADED_KINDS });
+    tell(shaded, (of) => likeliestComponents(model, features, of, kernels), LEAST_DIFFERENCE.shaded);
   }
   if (stroked.length >= FEWEST) {
     const samples = thinned(stroked);
-    const model = mixtureFor(features, samples, undefined, STROKED_COMPONENTS);
-    const alike: Kinds = (i) => ({ kind: 0, density: logDensity(model, features, FEATURES * i) });
+    const model = mixtureFor(features, samples, kernels, { components: STROKED_COMPONENTS });
+    const alike: Kinds = (of) => ({
+      labels: new Int32Array(of.length),
+      densities: logDensities(model, features, of, kernels),
+    });
     tell(samples, alike, LEAST_DIFFERENCE.stroked);
   }
   return evidence;

@@ -1,4 +1,5 @@
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { leadMatte } from './leadMatte.ts';
 
 const SIDE = 160;
@@ -20,7 +21,7 @@ const small = {
     radius(FACTOR * (i % 20) + 3.5, FACTOR * Math.floor(i / 20) + 3.5) < 47 ? 1 : 0,
   ),
 };
-const matte = leadMatte(photo, everywhere, small);
+const matte = leadMatte(photo, everywhere, small, createTwinKernels());
 const share = (test: (x: number, y: number) => boolean, isIn: (value: number) => boolean): number => {
   let [all, found] = [0, 0];
   matte.data.forEach((value, i) => {
@@ -48,7 +49,7 @@ test('the edge found on coarse cells is led onto the photo’s own, to within tw
 
 test('nothing outside the mark is in the matte, nor more of a pixel than is marked', () => {
   const half = { ...everywhere, data: everywhere.data.map((_, i) => (i % SIDE < 80 ? 255 : i % SIDE < 100 ? 128 : 0)) };
-  const { data } = leadMatte(photo, half, small);
+  const { data } = leadMatte(photo, half, small, createTwinKernels());
   expect(data[80 * SIDE + 60]).toBeGreaterThan(200);
   expect(data[80 * SIDE + 90]).toBe(128);
   expect(data[80 * SIDE + 110]).toBe(0);

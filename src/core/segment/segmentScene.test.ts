@@ -1,9 +1,11 @@
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { reduceMarked } from '../mask/reduceMarked.ts';
 import { segmentScene, type Segmentation } from './segmentScene.ts';
 import { strangeness } from './strangeness.ts';
 import { describeScene } from './subjectScene.ts';
 
+const KERNELS = createTwinKernels();
 const [WIDTH, HEIGHT] = [150, 120];
 /** A disc on a thin stick. */
 const isThing = (x: number, y: number): boolean =>
@@ -30,7 +32,7 @@ function segmented(
   const strokes = ground && { subject: maskOf(WIDTH, HEIGHT, () => false), ground: maskOf(WIDTH, HEIGHT, ground) };
   const scene = describeScene(reduceMarked(picture, MARK, 1), strokes, 1);
   const from = Float32Array.from(NOTHING, (_, i) => (start(i % WIDTH, Math.floor(i / WIDTH)) ? 1 : 0));
-  return segmentScene(scene, strangeness(scene)!, explained, from, generosity, known);
+  return segmentScene(scene, strangeness(scene, KERNELS)!, explained, from, generosity, KERNELS, known);
 }
 
 const DISC = (x: number, y: number): boolean => (x - 60) ** 2 + (y - 60) ** 2 < 15 ** 2;

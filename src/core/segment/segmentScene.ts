@@ -1,14 +1,10 @@
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
-import {
-  FEATURES,
-  logDensity,
-  LOWEST_DENSITY,
-  mixtureFor,
-  MOST_COMPONENTS,
-  type ColourMixture,
-} from './colourMixture.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { LOWEST_DENSITY, MOST_COMPONENTS, type ColourMixture } from './colourMixture.ts';
+import { mixtureFor } from './fitMixture.ts';
 import type { Strangeness } from './strangeness.ts';
 import type { SubjectScene } from './subjectScene.ts';
+import { logDensities } from './weighPixels.ts';
 
 const ROUNDS = 3;
 /** What a ground in shadow is less likely than a ground in the light (natural logarithm). */
@@ -51,25 +47,26 @@ export function segmentScene(
   explained: Float32Array,
   start: Float32Array,
   generosity: number,
+  kernels: Kernels,
   known?: Float32Array,
 ): Segmentation {
-  const { width, height, features, marked, depth } = scene;
+  const { width, height, features, picks, depth } = scene;
   const n = width * height;
   let found: Segmentation = { subject: start, cost: Infinity };
   for (let round = 0; round < ROUNDS; round++) {
-    const models = learn(scene, strange, found.subject);
+    const before = found.subject;
+    const models = learn(scene, strange, found.subject, kernels);
     if (!models) break;
+    const [likeSubject, likeGround] = [models.subject, models.ground].map((model) =>
+      logDensities(model, features, picks, kernels),
+    ) as [Float64Array, Float64Array];
     const evidence = new Float32Array(n);
     const asSubject = new Float32Array(n);
     const asGround = new Float32Array(n);
-    for (let i = 0; i < n; i++) {
-      if (marked[i]! < 0.5) continue;
-      asSubject[i] = Math.max(LOWEST_DENSITY, logDensity(models.subject, features, FEATURES * i));
-      asGround[i] = Math.max(
-        LOWEST_DENSITY,
-        strange.shaded[i]! - SHADE_PENALTY,
-        logDensity(models.ground, features, FEATURES * i),
-      );
+    for (let k = 0; k < picks.length; k++) {
+      const i = picks[k]!;
+      asSubject[i] = Math.max(LOWEST_DENSITY, likeSubject[k]!);
+      asGround[i] = Math.max(LOWEST_DENSITY, strange.shaded[i]! - SHADE_PENALTY, likeGround[k]!);
       evidence[i] =
         TRUST_IN_COLOUR * (asSubject[i]! - asGround[i]!) +
         DEPTH_WEIGHT * (1 - Math.exp(-depth[i]!) - NEUTRAL_DEPTH) -
@@ -79,6 +76,8 @@ export function segmentScene(
     }
     const subject = cutSubject(scene, evidence);
     found = { subject, cost: costOf(scene, subject, asSubject, asGround) };
+    // Nothing more comes of learning from the same again.
+    if (subject.every((value, i) => value === before[i])) break;
   }
   return found;
 }
@@ -134,6 +133,7 @@ function learn(
   { width, height, features, marked, ring, said, stride }: SubjectScene,
   { likelihood, low, usual }: Strangeness,
   found: Float32Array,
+  kernels: Kernels,
 ): { subject: ColourMixture; ground: ColourMixture } | undefined {
   const subject = { samples: [] as number[], weights: [] as number[] };
   const ground = { samples: [] as number[], weights: [] as number[] };
@@ -147,7 +147,7 @@ function learn(
   }
   if (subject.samples.length < 5 * MOST_COMPONENTS || ground.samples.length < 5 * MOST_COMPONENTS) return undefined;
   return {
-    subject: mixtureFor(features, subject.samples, subject.weights),
-    ground: mixtureFor(features, ground.samples, ground.weights),
+    subject: mixtureFor(features, subject.samples, kernels, subject),
+    ground: mixtureFor(features, ground.samples, kernels, ground),
   };
 }

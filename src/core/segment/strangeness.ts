@@ -1,6 +1,8 @@
-import { FEATURES, logDensity, mixtureFor, MOST_COMPONENTS } from './colourMixture.ts';
-import { shadedLogDensity } from './shadedGround.ts';
+import type { Kernels } from '../kernels/kernels.ts';
+import { MOST_COMPONENTS } from './colourMixture.ts';
+import { mixtureFor } from './fitMixture.ts';
 import { describePixels, PLACE_WEIGHT, type SubjectScene } from './subjectScene.ts';
+import { logDensities, shadedLogDensities } from './weighPixels.ts';
 
 /** Where only colours count, before any subject is known, a place counts for this share of what it does later. */
 const FIRST_PLACE_WEIGHT = 0.3;
@@ -21,22 +23,23 @@ export interface Strangeness {
 }
 
 /** Measures everything marked against the colours of the ring; undefined where there is no ring. */
-export function strangeness(scene: SubjectScene): Strangeness | undefined {
-  const { width, height, marked, ring, stride } = scene;
+export function strangeness(scene: SubjectScene, kernels: Kernels): Strangeness | undefined {
+  const { width, height, ring, stride, picks } = scene;
   const n = width * height;
   const features = describePixels(scene, PLACE_WEIGHT * FIRST_PLACE_WEIGHT);
   const samples: number[] = [];
   for (let i = 0; i < n; i += stride) if (ring[i]) samples.push(i);
   if (samples.length < 10 * MOST_COMPONENTS) return undefined;
-  const ground = mixtureFor(features, samples);
-  const ofRing = Float32Array.from(samples, (i) => logDensity(ground, features, FEATURES * i)).sort();
+  const ground = mixtureFor(features, samples, kernels);
+  const ofRing = Float32Array.from(logDensities(ground, features, samples, kernels)).sort();
   const likelihood = new Float32Array(n);
   const shaded = new Float32Array(n);
-  for (let i = 0; i < n; i++) {
-    if (marked[i]! < 0.5) continue;
-    shaded[i] = shadedLogDensity(ground, features, FEATURES * i);
-    likelihood[i] = Math.max(logDensity(ground, features, FEATURES * i), shaded[i]! - SHADE_PENALTY);
-  }
+  const inLight = logDensities(ground, features, picks, kernels);
+  const inShade = shadedLogDensities(ground, features, picks, kernels);
+  picks.forEach((i, k) => {
+    shaded[i] = inShade[k]!;
+    likelihood[i] = Math.max(inLight[k]!, shaded[i]! - SHADE_PENALTY);
+  });
   return {
     likelihood,
     shaded,

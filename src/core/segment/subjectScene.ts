@@ -13,6 +13,8 @@ const RING_SHARE = 0.25;
 
 /** A reduced image with all that tells subject and ground apart. */
 export interface SubjectScene extends SmallImage {
+  /** The marked pixels, in order. */
+  picks: Int32Array;
   /** FEATURES numbers a pixel. */
   features: Float32Array;
   /** Distance to the mark's rim, in units of the usual slack; 0 outside the mark. */
@@ -42,11 +44,12 @@ export function describeScene(
   const { width, height, marked } = small;
   const n = width * height;
   const inside = createMask(width, height);
+  const picks = new Int32Array(n);
   let area = 0;
   for (let i = 0; i < n; i++) {
     if (marked[i]! < 0.5) continue;
     inside.data[i] = 255;
-    area++;
+    picks[area++] = i;
   }
   const inward = squaredDistanceTo(inside, false);
   const outward = squaredDistanceTo(inside, true);
@@ -65,6 +68,7 @@ export function describeScene(
     unseen !== undefined && unseen.data[factor * (Math.floor(i / width) * unseen.width + (i % width))]! > 0;
   return {
     ...small,
+    picks: picks.slice(0, area),
     features: describePixels(small, PLACE_WEIGHT),
     depth: Float32Array.from(inward, (d, i) => (inside.data[i] ? Math.sqrt(d) / (SLACK_SHARE * size) : 0)),
     ring: Uint8Array.from(outward, (d, i) => (!inside.data[i] && d <= reach && !isUnseen(i) ? 1 : 0)),

@@ -24,6 +24,12 @@ export function pointer(index: i32): usize {
   return <usize>load<u32>(ARGUMENTS + 4 * (<usize>index));
 }
 
+/** A number in double precision, which takes the room of two arguments. */
+@inline
+export function floatArgument(index: i32): f64 {
+  return load<f64>(ARGUMENTS + 4 * (<usize>index));
+}
+
 @inline
 export function kernel(): i32 {
   return load<i32>(KERNEL);

@@ -1,3 +1,4 @@
+import { blurColumnsBand, blurRowsBand } from './blur';
 import {
   awaitGeneration,
   awaitHelpers,
@@ -11,6 +12,7 @@ import {
 } from './control';
 import { costBand, searchBand } from './correspondence';
 import { advanceBand, agreementBand, multiplyBand, prolongBand, redirectBand, restrictBand, smoothBand } from './grid';
+import { densityBand, gatherMoments, labelBand, shadeBand } from './mixture';
 import { peelTarget } from './peel';
 import { reduceRow } from './reduce';
 import { resampleBand } from './resample';
@@ -60,6 +62,24 @@ function dispatch(which: i32, band: i32): void {
       break;
     case 13:
       resampleBand(band);
+      break;
+    case 14:
+      blurRowsBand(band);
+      break;
+    case 15:
+      blurColumnsBand(band);
+      break;
+    case 16:
+      densityBand(band);
+      break;
+    case 17:
+      shadeBand(band);
+      break;
+    case 18:
+      labelBand(band);
+      break;
+    case 19:
+      gatherMoments();
       break;
   }
 }

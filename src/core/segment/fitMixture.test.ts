@@ -1,5 +1,7 @@
 import { createRandom } from '../numeric/random.ts';
-import { FEATURES, fitMixture, logDensity } from './colourMixture.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
+import { FEATURES, logDensity } from './colourMixture.ts';
+import { fitMixture } from './fitMixture.ts';
 
 /** Two clouds of features: around 50 and, twice as many, around 180. */
 const random = createRandom(3);
@@ -8,7 +10,7 @@ const FEATURE_ROWS = Float32Array.from({ length: 900 * FEATURES }, (_, i) => {
   return centre + random.below(21) - 10;
 });
 const ALL = Int32Array.from({ length: 900 }, (_, i) => i);
-const MIXTURE = fitMixture(FEATURE_ROWS, ALL, new Float32Array(900).fill(1), 2, createRandom(1));
+const MIXTURE = fitMixture(FEATURE_ROWS, ALL, new Float32Array(900).fill(1), 2, createRandom(1), createTwinKernels());
 
 test('the means of two clouds are found', () => {
   const means = [MIXTURE.means[0]!, MIXTURE.means[FEATURES]!].sort((a, b) => a - b);
@@ -25,6 +27,6 @@ test('densities at both means differ by the clouds’ shares, and fall off betwe
 });
 
 test('the same stream gives the same mixture', () => {
-  const again = fitMixture(FEATURE_ROWS, ALL, new Float32Array(900).fill(1), 2, createRandom(1));
+  const again = fitMixture(FEATURE_ROWS, ALL, new Float32Array(900).fill(1), 2, createRandom(1), createTwinKernels());
   expect(again).toEqual(MIXTURE);
 });
