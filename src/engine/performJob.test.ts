@@ -2,7 +2,7 @@ import { kernels } from '../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
 import { drain } from '../core/progress.ts';
 import { EMPTY_MARK } from '../operations/marks/markSchema.ts';
-import { markFromMask } from '../operations/marks/renderMark.ts';
+import { markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
 import { createMemo } from './memo.ts';
 import { performJob } from './performJob.ts';
 import type { CutOutJob, GlanceJob, StepJob } from './protocol.ts';
@@ -19,7 +19,7 @@ const whole = { rect: { x: 0, y: 0, width: WIDTH, height: HEIGHT }, image: PHOTO
 
 test('a cut-out is the subject alone, its own pixels under its matte as alpha', () => {
   const job: CutOutJob = { kind: 'cutOut', subject: { mark: MARK }, photo: PHOTO, region: whole, inputKey: 'k' };
-  const { rect, image } = drain(performJob(job, createMemo(1e8), kernels));
+  const { rect, image, mark } = drain(performJob(job, createMemo(1e8), kernels));
   // The disc spans 61 to 99 in x and 41 to 79 in y; the loose mark reaches 14 px farther.
   expect(Math.abs(rect.x - 61)).toBeLessThanOrEqual(4);
   expect(Math.abs(rect.width - 39)).toBeLessThanOrEqual(8);
@@ -27,6 +27,8 @@ test('a cut-out is the subject alone, its own pixels under its matte as alpha', 
   expect(image.data[centre + 3]).toBe(255);
   expect(image.data[centre]).toBe(PHOTO.data[4 * (60 * WIDTH + 80)]);
   expect(image.data[3]).toBe(0);
+  const { data } = maskUnder(renderMark(mark, PHOTO), whole.rect);
+  expect([data[60 * WIDTH + 80], data[60 * WIDTH + 50]]).toEqual([255, 0]);
 });
 
 test('a subject that was found before is cut out as it was found, whatever lies beside it in the mark', () => {

@@ -6,6 +6,7 @@ import type { Kernels } from '../core/kernels/kernels.ts';
 import { boundsOf, cropMask } from '../core/mask/mask.ts';
 import type { Task } from '../core/progress.ts';
 import { operationOf } from '../operations/catalogue.ts';
+import { markFromMask } from '../operations/marks/renderMark.ts';
 import type { Memo, Reshape } from '../operations/operation.ts';
 import { subjectMatte } from '../operations/rebuild/placeMarked.ts';
 import type { CutOutJob, GlanceJob, Job, JobResult, ReshapeJob } from './protocol.ts';
@@ -45,7 +46,8 @@ function cutOut({ subject, photo, region, inputKey }: CutOutJob, memo: Memo, ker
   const matte = subjectMatte(subject, photo, region, 0, inputKey, memo, kernels);
   const box = boundsOf(matte);
   const image = cropImage(region.image, box);
-  const alpha = cropMask(matte, box).data;
-  for (let i = 0; i < alpha.length; i++) image.data[4 * i + 3] = alpha[i]!;
-  return { rect: translate(box, region.rect.x, region.rect.y), image };
+  const inBox = cropMask(matte, box);
+  for (let i = 0; i < inBox.data.length; i++) image.data[4 * i + 3] = inBox.data[i]!;
+  const rect = translate(box, region.rect.x, region.rect.y);
+  return { rect, image, mark: markFromMask(inBox, rect) };
 }

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Progress } from '../core/progress.ts';
+import type { Mark } from '../operations/marks/markSchema.ts';
 import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
 import { placingSchema } from '../operations/rebuild/rebuildSchema.ts';
 
@@ -62,11 +63,19 @@ export type ReshapeJob = Extract<Job, { kind: 'reshape' }>;
 export type GlanceJob = Extract<Job, { kind: 'glance' }>;
 export type CutOutJob = Extract<Job, { kind: 'cutOut' }>;
 
-/**
- * What each kind of job gives: a step's pixels, how it carries the picture over, the look carried over that way, the
- * subject with its matte as alpha.
- */
-export type JobResult<J extends Job> = J extends StepJob ? StepResult : J extends ReshapeJob ? Reshape : Patch;
+/** A subject with its matte as alpha, and that matte as a mark. */
+export interface CutOut extends Patch {
+  mark: Mark;
+}
+
+/** What each kind of job gives: a step's pixels, how it carries the picture over, the look carried over that way, a subject. */
+export type JobResult<J extends Job> = J extends StepJob
+  ? StepResult
+  : J extends ReshapeJob
+    ? Reshape
+    : J extends CutOutJob
+      ? CutOut
+      : Patch;
 
 export type OnProgress = (progress: Progress) => void;
 

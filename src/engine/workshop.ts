@@ -8,7 +8,7 @@ import type { Reads } from '../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
 import { composePatches } from '../operations/composePatches.ts';
-import type { OnProgress, Runner } from './protocol.ts';
+import type { CutOut, OnProgress, Runner } from './protocol.ts';
 import type { PixelSource } from './pictureSource.ts';
 import { resultKey } from './resultKey.ts';
 
@@ -87,8 +87,8 @@ export interface Workshop {
   replay(steps: readonly Step[], options: ReplayOptions): Promise<Stand[]>;
   /** A round of takes, each reported as soon as it is there. */
   makeTakes(stand: Stand, type: string, params: StepParams, round: number, options: TakeOptions): Promise<RankedTake[]>;
-  /** The subject inside a mark as a patch with its matte as alpha. */
-  cutOut(picture: NamedPicture, subject: SubjectParams, signal: AbortSignal): Promise<Patch>;
+  /** The subject inside a mark. */
+  cutOut(picture: NamedPicture, subject: SubjectParams, signal: AbortSignal): Promise<CutOut>;
 }
 
 export interface ReplayOptions {

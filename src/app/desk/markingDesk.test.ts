@@ -14,7 +14,11 @@ const NEVER_ABORTED = new AbortController().signal;
 const TAKES = { search: (_stage, run) => run(NEVER_ABORTED) } as TakesDesk;
 const STANDS = { shown: () => ORIGIN, of: () => ORIGIN } as unknown as StandDesk;
 /** A subject of 4 x 4 px, wholly found. */
-const cutOut: Workshop['cutOut'] = () => Promise.resolve(greyPatch(255));
+const cutOut: Workshop['cutOut'] = () =>
+  Promise.resolve({
+    ...greyPatch(255),
+    mark: markFromMask({ width: 4, height: 4, data: new Uint8Array(16).fill(255) }, greyPatch(255).rect),
+  });
 const FOUND: Mark = markFromMask({ width: 40, height: 40, data: new Uint8Array(1600).fill(255) });
 
 function desk(picture: Partial<PictureDesk>) {

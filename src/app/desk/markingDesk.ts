@@ -3,7 +3,6 @@ import type { Size } from '../../core/image/rect.ts';
 import type { ReachTarget } from '../../core/segment/colourReach.ts';
 import type { EdgeWindow } from '../../operations/marks/edgeWindow.ts';
 import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
-import { markOfPatch } from '../../operations/marks/markOfPatch.ts';
 import type { Pole } from '../../operations/sphere/gapAround.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
 import { onGround } from '../features/bench/onGround.ts';
@@ -51,7 +50,7 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
 
   /** The subject inside a mark, as a mark of its own. */
   const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> =>
-    markOfPatch(await workshop.cutOut(stands.shown(), { mark }, signal));
+    (await workshop.cutOut(stands.shown(), { mark }, signal)).mark;
 
   /** Adds to the mark what its subject casts; false where nothing was found. */
   const addFound = async (

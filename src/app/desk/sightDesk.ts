@@ -1,5 +1,4 @@
 import type { Size } from '../../core/image/rect.ts';
-import { markOfPatch } from '../../operations/marks/markOfPatch.ts';
 import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
 import type { Draft } from '../../storage/projectSchema.ts';
 import { isMarked, isPlacing, isStretched, paramsOf, shapeKey } from '../features/bench/draft.ts';
@@ -145,7 +144,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
       await makeBitmap(cutOut.image);
       if (!sameSubject(draftNow(), draft)) return;
       show({ cutOut });
-      const subject = await picture.outline(markOfPatch(cutOut), view().source.photo);
+      const subject = await picture.outline(cutOut.mark, view().source.photo);
       if (view().cutOut === cutOut) show({ subject });
     } catch (error) {
       tell(error);
