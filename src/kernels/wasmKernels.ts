@@ -38,8 +38,9 @@ const ARENA_BASE = 65536;
 const MOST_PAGES = 16384;
 /** Columns of a blurred plane that one thread does in one go. */
 const BAND_COLUMNS = 64;
-/** Grids of fewer rows than this are not worth waking helpers for. */
+/** Grids of fewer rows, and levels of fewer targets, than this are not worth waking helpers for. */
 const ROWS_ALONE = 64;
+const TARGETS_ALONE = 8192;
 
 interface KernelExports {
   runAlone(): void;
@@ -200,11 +201,12 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     },
     search(level, field, pass) {
       orderField(KERNEL.search, level, field, pass);
-      for (const half of alternateBands(bandCount(level.height, BAND_ROWS), pass.step === 1)) run(half);
+      const bands = alternateBands(bandCount(level.height, BAND_ROWS), pass.step === 1);
+      for (const half of bands) run(half, level.targets.length < TARGETS_ALONE);
     },
     measureCosts(level, field) {
       orderField(KERNEL.cost, level, field);
-      run(all(bandCount(level.height, BAND_ROWS)));
+      run(all(bandCount(level.height, BAND_ROWS)), level.targets.length < TARGETS_ALONE);
     },
     vote(level, field, weight) {
       order(KERNEL.vote, [
@@ -219,9 +221,10 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         BAND_PIXELS,
       ]);
       const bands = all(bandCount(level.holePixels.length, BAND_PIXELS));
-      run(bands);
+      const alone = level.holePixels.length < TARGETS_ALONE;
+      run(bands, alone);
       control[CONTROL.kernel / 4] = KERNEL.settle;
-      run(bands);
+      run(bands, alone);
     },
     peel(level, peel, count) {
       order(KERNEL.peel, [
@@ -251,7 +254,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         work.width,
         strip.pixels.byteOffset,
         strip.holes.byteOffset,
-        strip.usables.byteOffset,
+        strip.donors.byteOffset,
         work.sums.byteOffset,
         work.flags.byteOffset,
       ]);

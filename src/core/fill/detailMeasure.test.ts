@@ -1,7 +1,10 @@
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { measureDetail } from './detailMeasure.ts';
+
+const KERNELS = createTwinKernels();
 
 const SIZE = 240;
 const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 120) ** 2 + (y - 120) ** 2 < 50 ** 2);
@@ -12,7 +15,8 @@ const grained = (amplitude: number, seed: number): RasterImage => {
   return pictureOf(SIZE, SIZE, () => [128 + grain(), 128 + grain(), 128 + grain()]);
 };
 const PHOTO = grained(60, 1);
-const errorOf = (fill: RasterImage): number => measureDetail(PHOTO, MARK.data, BOX, cropImage(fill, BOX)).detailError;
+const errorOf = (fill: RasterImage): number =>
+  measureDetail(PHOTO, MARK.data, BOX, cropImage(fill, BOX), KERNELS).detailError;
 
 test('a fill as lively as its surroundings is near 0; a blurred and a rougher one are far off', () => {
   const alike = errorOf(grained(60, 2));
@@ -31,5 +35,5 @@ test('what lies outside the place does not count', () => {
       if (MARK.data[at]) cut.data.set(fill.data.subarray(4 * at, 4 * at + 4), 4 * (y * BOX.width + x));
     }
   }
-  expect(measureDetail(PHOTO, MARK.data, BOX, cut).detailError).toBe(errorOf(fill));
+  expect(measureDetail(PHOTO, MARK.data, BOX, cut, KERNELS).detailError).toBe(errorOf(fill));
 });

@@ -1,5 +1,5 @@
 import { lumaAt } from '../image/luma.ts';
-import { blurPlane } from '../image/boxBlur.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
@@ -24,19 +24,25 @@ export interface DetailMeasures {
  * interpolation from the known cells around. `rebuilt` is RGBA of `box`; `hole` has one byte a pixel of `image`,
  * non-zero = rebuilt. At most 250,000 px are looked at, larger places reduced by a whole factor.
  */
-export function measureDetail(image: RasterImage, hole: Uint8Array, box: Rect, rebuilt: RasterImage): DetailMeasures {
+export function measureDetail(
+  image: RasterImage,
+  hole: Uint8Array,
+  box: Rect,
+  rebuilt: RasterImage,
+  kernels: Kernels,
+): DetailMeasures {
   const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MOST_PIXELS)));
   const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
   const reduced = reduceLuma(image, hole, box, rebuilt, window, factor);
   const { width, height, luma, inside } = reduced;
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
-  let octave: Octave = { width, height, luma: blurTo(luma, width, height, 1), inside };
+  let octave: Octave = { width, height, luma: blurTo(luma, width, height, 1, kernels), inside };
   let error = 0;
   for (let band = 0; band < BANDS; band++) {
     if (band > 0) octave = halved(octave);
     // From a standard deviation of 1 px to one of 2, with which halving makes it 1 again.
-    const coarser = blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3));
-    error += bandError(octave, coarser, CELL_PX >> band, cells);
+    const coarser = blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels);
+    error += bandError(octave, coarser, CELL_PX >> band, cells, kernels);
     octave.luma = coarser;
   }
   return { detailError: error / BANDS };
@@ -51,8 +57,8 @@ interface Octave {
 }
 
 /** Two box passes whose variance adds up to a Gaussian's. */
-const blurTo = (plane: Float32Array<ArrayBuffer>, width: number, height: number, sigma: number) =>
-  blurPlane(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
+const blurTo = (plane: Float32Array<ArrayBuffer>, width: number, height: number, sigma: number, kernels: Kernels) =>
+  kernels.blur(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
 
 /** Means of two by two; a last odd column or row is left out. */
 function halved({ width, height, luma, inside }: Octave): Octave {
@@ -113,6 +119,7 @@ function bandError(
   coarser: Float32Array,
   cellPx: number,
   cells: { width: number; height: number },
+  kernels: Kernels,
 ): number {
   const n = cells.width * cells.height;
   // First of what is known, then of what was rebuilt.
@@ -129,7 +136,13 @@ function bandError(
     }
   }
   const smooth = (planes: Float32Array, which: number): Float32Array =>
-    blurPlane(planes.slice(which * n, (which + 1) * n) as Float32Array<ArrayBuffer>, cells.width, cells.height, 1, 1);
+    kernels.blur(
+      planes.slice(which * n, (which + 1) * n) as Float32Array<ArrayBuffer>,
+      cells.width,
+      cells.height,
+      1,
+      1,
+    );
   const [knownEnergy, rebuiltEnergy] = [smooth(energy, 0), smooth(energy, 1)];
   const [known, rebuilt] = [smooth(count, 0), smooth(count, 1)];
   const level = (e: number, c: number): number => Math.log2(Math.sqrt(e / c) + 1);

@@ -151,9 +151,9 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const measures = {
-    ...measureDetail(image, mark.data, box, rebuilt),
+    ...measureDetail(image, mark.data, box, rebuilt, kernels),
     ...seamErrorOf(seams),
-    ...measureTone(image, mark.data, box, rebuilt),
+    ...measureTone(image, mark.data, box, rebuilt, kernels),
     ...measureRim(image, mark.data, box, rebuilt),
   };
   clock.lap('measure');

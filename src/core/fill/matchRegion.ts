@@ -83,7 +83,7 @@ export function* matchRegion(
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
     const allowed = chosenDonors
       ? work
-      : { ...work, usable: plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture) };
+      : { ...work, usable: plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture, kernels) };
     const shortestSide = pastEdge ? SHORTEST_SIDE.pastEdge : SHORTEST_SIDE.between;
     return buildPyramid(allowed, strategy.heightWeight, shortestSide, kernels.scratch);
   };
@@ -131,7 +131,7 @@ function* matchCoarseToFine(
   const texture = onPlane ? undefined : expectTexture(levels[coarsest]!);
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
-    if (strategy.foreignWeight > 0) level.bias.set(foreignCosts(level, strategy.foreignWeight));
+    if (strategy.foreignWeight > 0) level.bias.set(foreignCosts(level, strategy.foreignWeight, kernels));
     const ownCosts = level.bias.slice();
     if (field) {
       field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
@@ -150,7 +150,7 @@ function* matchCoarseToFine(
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
     for (let round = 0; round < rounds; round++) {
       if (strategy.spread > 0) {
-        chargeRepeats(level, field, strategy.spread, ownCosts);
+        chargeRepeats(level, field, strategy.spread, ownCosts, kernels);
         kernels.measureCosts(level, field);
       }
       kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });

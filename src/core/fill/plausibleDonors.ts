@@ -1,4 +1,4 @@
-import { blurPlane } from '../image/boxBlur.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { ColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type LevelPixels } from './level.ts';
@@ -16,7 +16,11 @@ const FEWEST_KEPT = 0.25;
  * would only turn up in it as a fragment. "Around" is a ring as wide as `ringShare` of the hole's longest side.
  * 1 = may be copied from; a subset of `level.usable`, or all of it where too little would be left.
  */
-export function plausibleDonors({ width, height, features, hole, usable }: LevelPixels, ringShare: number): Uint8Array {
+export function plausibleDonors(
+  { width, height, features, hole, usable }: LevelPixels,
+  ringShare: number,
+  kernels: Kernels,
+): Uint8Array {
   const toHole = squaredDistanceTo({ width, height, data: Uint8Array.from(hole, (h) => 255 * h) }, true);
   const ring = Math.max(SMALLEST_RING_PX, ringShare * longestSide(hole, width));
   const model = new ColourModel();
@@ -24,7 +28,7 @@ export function plausibleDonors({ width, height, features, hole, usable }: Level
     if (usable[i] && toHole[i]! <= ring * ring)
       model.add(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!, 1);
   }
-  const share = blurPlane(strangePixels(model, features, usable), width, height, PATCH_RADIUS, 1);
+  const share = kernels.blur(strangePixels(model, features, usable), width, height, PATCH_RADIUS, 1);
   const plausible = new Uint8Array(usable.length);
   let kept = 0;
   let all = 0;

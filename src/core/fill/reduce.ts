@@ -10,8 +10,8 @@ export interface PhotoStrip {
   pixels: Uint8Array;
   /** 0 = known. */
   holes: Uint8Array;
-  /** 1 = may be copied from, 0 = may not. */
-  usables: Uint8Array;
+  /** 255 = may be copied from, if it is known and opaque. */
+  donors: Uint8Array;
 }
 
 /** Rows of work cells: sums over their known pixels and whether any pixel is hole or unusable. */
@@ -30,7 +30,7 @@ export const SUMS_PER_CELL = 5;
  * forward differences of luma between known pixels, in single precision, cut to a whole number: every sum is exact.
  */
 export function reduceRow(strip: PhotoStrip, work: WorkRows, row: number): void {
-  const { width, rows, below, factor, pixels, holes, usables } = strip;
+  const { width, rows, below, factor, pixels, holes, donors } = strip;
   const { sums, flags } = work;
   const lumaAt = (i: number): number => 77 * pixels[4 * i]! + 150 * pixels[4 * i + 1]! + 29 * pixels[4 * i + 2]!;
   const first = row * work.width;
@@ -41,7 +41,7 @@ export function reduceRow(strip: PhotoStrip, work: WorkRows, row: number): void 
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       const cell = first + Math.floor(x / factor);
-      if (!usables[i]) flags[cell]! |= 2;
+      if (donors[i] !== 255 || pixels[4 * i + 3] !== 255) flags[cell]! |= 2;
       if (holes[i]) {
         flags[cell]! |= 3;
         continue;

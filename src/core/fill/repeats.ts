@@ -1,4 +1,4 @@
-import { blurPlane } from '../image/boxBlur.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { Correspondence } from './correspondence.ts';
 import { upperQuartile } from './vote.ts';
 import { PATCH_RADIUS, type Level } from './level.ts';
@@ -9,11 +9,17 @@ import { PATCH_RADIUS, type Level } from './level.ts';
  * costs for every further use. Remarkable things, that all targets near them would take, are so not repeated.
  * A. Kaspar et al.: Self Tuning Texture Optimization, Eurographics, 2015 (uniform use of the example).
  */
-export function chargeRepeats(level: Level, field: Correspondence, spread: number, costs: Int32Array): void {
+export function chargeRepeats(
+  level: Level,
+  field: Correspondence,
+  spread: number,
+  costs: Int32Array,
+  kernels: Kernels,
+): void {
   const { width, height, targets, donors, bias } = level;
   const uses = new Float32Array(width * height);
   for (const target of targets) uses[field.donor[target]!]! += 1;
-  const density = blurPlane(uses, width, height, PATCH_RADIUS, 1);
+  const density = kernels.blur(uses, width, height, PATCH_RADIUS, 1);
   const unit = spread * upperQuartile(level, field);
   for (const donor of donors) bias[donor] = costs[donor]! + Math.round(unit * Math.max(0, density[donor]! - 1));
 }

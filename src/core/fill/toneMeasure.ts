@@ -1,4 +1,4 @@
-import { blurPlane } from '../image/boxBlur.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { enclosed } from './enclosed.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
@@ -29,7 +29,13 @@ export interface ToneMeasures {
  * interpolation; past the picture's edge, the nearest known tone carried on. `rebuilt` is RGBA of `box`; `hole` has one
  * byte a pixel of `image`, non-zero = rebuilt.
  */
-export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, rebuilt: RasterImage): ToneMeasures {
+export function measureTone(
+  image: RasterImage,
+  hole: Uint8Array,
+  box: Rect,
+  rebuilt: RasterImage,
+  kernels: Kernels,
+): ToneMeasures {
   const { sums, width, height } = sumCells(image, hole, box, rebuilt);
   const n = width * height;
   const known = sums.subarray(3 * n, 4 * n);
@@ -38,12 +44,12 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
   const surroundings = Float32Array.from(known, (count, i) => (isHole[i] ? 0 : count));
   const isBetween = enclosed(isHole, width, height);
   const nearest = nearestKnown(isHole, width, height);
-  const weights = blurPlane(surroundings, width, height, BLUR_RADIUS, 2);
+  const weights = kernels.blur(surroundings, width, height, BLUR_RADIUS, 2);
   let [error, cells, mean, squares, around] = [0, 0, 0, 0, 0];
   for (let c = 0; c < 3; c++) {
     const ofKnown = sums.subarray(c * n, (c + 1) * n);
     const ofMade = sums.subarray((4 + c) * n, (5 + c) * n);
-    const knownTone = blurPlane(
+    const knownTone = kernels.blur(
       Float32Array.from(ofKnown, (sum, i) => (isHole[i] ? 0 : sum)),
       width,
       height,
@@ -54,7 +60,7 @@ export function measureTone(image: RasterImage, hole: Uint8Array, box: Rect, reb
     const between = smooth.slice();
     interpolateHarmonically(between, isHole, width, height, SWEEPS);
     const both = Float32Array.from(ofKnown, (sum, i) => (sum + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
-    const tone = blurPlane(both, width, height, BLUR_RADIUS, 2);
+    const tone = kernels.blur(both, width, height, BLUR_RADIUS, 2);
     for (let i = 0; i < n; i++) {
       if (isHole[i]) {
         error += Math.abs(tone[i]! - (isBetween[i] ? between[i]! : smooth[nearest[i]!]!));

@@ -125,6 +125,8 @@ function addInterpolatedRow(
   const squares = Math.floor((y - box.y) / SQUARE_PX) * squaresAcross;
   const { side, across, top, width, height, columns } = blocks;
   const at = new Int32Array(4);
+  // Where the four corners lie holds for all pixels between the same ones that are copied together.
+  let [lastX0, lastOwn, lastGroup] = [NaN, NaN, NaN];
   const fy = (y + 0.5) / side - 0.5 - top;
   const y0 = Math.floor(fy);
   const below = fy - y0;
@@ -135,17 +137,28 @@ function addInterpolatedRow(
     const x0 = Math.floor(fx);
     const beside = fx - x0;
     const group = groups[(y - box.y) * box.width + x - box.x]!;
-    const home = homeOf(blockGroups, blocks, ownRow + columns[x - box.x]!, group);
-    for (let corner = 0; corner < 4; corner++) {
-      const u = x0 + (corner & 1);
-      const v = y0 + (corner >> 1);
-      const block = v * width + u;
-      const together = u >= 0 && v >= 0 && u < width && v < height && blockGroups[block] === group;
-      at[corner] = LANES * (together ? block : home);
+    const own = ownRow + columns[x - box.x]!;
+    if (x0 !== lastX0 || own !== lastOwn || group !== lastGroup) {
+      const home = homeOf(blockGroups, blocks, own, group);
+      for (let corner = 0; corner < 4; corner++) {
+        const u = x0 + (corner & 1);
+        const v = y0 + (corner >> 1);
+        const block = v * width + u;
+        const together = u >= 0 && v >= 0 && u < width && v < height && blockGroups[block] === group;
+        at[corner] = LANES * (together ? block : home);
+      }
+      lastX0 = x0;
+      lastOwn = own;
+      lastGroup = group;
     }
-    const [w0, w1] = [(1 - beside) * (1 - below), beside * (1 - below)];
-    const [w2, w3] = [(1 - beside) * below, beside * below];
-    const [a0, a1, a2, a3] = [at[0]!, at[1]!, at[2]!, at[3]!];
+    const w0 = (1 - beside) * (1 - below);
+    const w1 = beside * (1 - below);
+    const w2 = (1 - beside) * below;
+    const w3 = beside * below;
+    const a0 = at[0]!;
+    const a1 = at[1]!;
+    const a2 = at[2]!;
+    const a3 = at[3]!;
     const red = w0 * solution[a0]! + w1 * solution[a1]! + w2 * solution[a2]! + w3 * solution[a3]!;
     const green = w0 * solution[a0 + 1]! + w1 * solution[a1 + 1]! + w2 * solution[a2 + 1]! + w3 * solution[a3 + 1]!;
     const blue = w0 * solution[a0 + 2]! + w1 * solution[a1 + 2]! + w2 * solution[a2 + 2]! + w3 * solution[a3 + 2]!;

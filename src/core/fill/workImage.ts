@@ -39,7 +39,7 @@ export function makeWorkImage(
     factor,
     pixels: scratch.bytes(image.width * (stripRows + 1) * 4),
     holes: scratch.bytes(image.width * (stripRows + 1)),
-    usables: scratch.bytes(image.width * stripRows),
+    donors: scratch.bytes(image.width * stripRows).fill(255),
   };
   const work = {
     width,
@@ -54,10 +54,7 @@ export function makeWorkImage(
     const read = strip.rows + (strip.below ? 1 : 0);
     strip.pixels.set(image.data.subarray(4 * start, 4 * (start + read * image.width)));
     strip.holes.set(hole.subarray(start, start + read * image.width));
-    for (let i = start; i < start + strip.rows * image.width; i++) {
-      const allowed = image.data[4 * i + 3] === 255 && (!donors || donors[i] === 255);
-      strip.usables[i - start] = allowed && hole[i] === 0 ? 1 : 0;
-    }
+    if (donors) strip.donors.set(donors.subarray(start, start + strip.rows * image.width));
     const rows = Math.min(STRIP_ROWS, height - row);
     kernels.reduce(strip, work, rows);
     for (let k = 0; k < rows * width; k++) {

@@ -4,6 +4,18 @@ import { areaOf, boundsOf, createMask, cropMask } from './mask.ts';
 
 test('bounds hold every marked pixel and nothing else', () => {
   expect(boundsOf(maskFromRows('.....', '..#..', '.#...', '.....'))).toEqual({ x: 1, y: 1, width: 2, height: 2 });
+  // Wherever a pixel lies, sizes that are no multiple of four among them.
+  for (const [width, height] of [
+    [5, 5],
+    [7, 3],
+    [1, 6],
+  ] as const) {
+    for (let i = 0; i < width * height; i++) {
+      const mask = createMask(width, height);
+      mask.data[i] = 1;
+      expect(boundsOf(mask)).toEqual({ x: i % width, y: Math.floor(i / width), width: 1, height: 1 });
+    }
+  }
   expect(boundsOf(createMask(3, 3)).width).toBe(0);
 });
 

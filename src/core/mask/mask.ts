@@ -18,12 +18,13 @@ export const wholly = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((val
 
 /** The smallest rectangle that holds every pixel with coverage >= `threshold`; empty when there is none. */
 export function boundsOf(mask: Mask, threshold = 1): Rect {
-  const { width, height, data } = mask;
+  const { width, data } = mask;
   let x0 = width;
   let x1 = -1;
   let y0 = -1;
   let y1 = -1;
-  for (let y = 0; y < height; y++) {
+  const [from, to] = markedRows(mask);
+  for (let y = from; y < to; y++) {
     const row = y * width;
     let first = 0;
     while (first < width && data[row + first]! < threshold) first++;
@@ -37,6 +38,19 @@ export function boundsOf(mask: Mask, threshold = 1): Rect {
   }
   if (y0 < 0) return { x: 0, y: 0, width: 0, height: 0 };
   return { x: x0, y: y0, width: x1 - x0 + 1, height: y1 - y0 + 1 };
+}
+
+/** The first row in which anything is marked, and one past the last. Four pixels at a time: most of a mark is empty. */
+function markedRows({ width, height, data }: Mask): [number, number] {
+  if (data.byteOffset % 4) return [0, height];
+  const words = new Uint32Array(data.buffer, data.byteOffset, data.length >> 2);
+  let first = 0;
+  while (first < words.length && words[first] === 0) first++;
+  let last = words.length - 1;
+  while (last >= first && words[last] === 0) last--;
+  // What is left over when pixels are taken by fours counts as marked.
+  const end = data.length % 4 ? data.length : 4 * (last + 1);
+  return [Math.floor((4 * first) / width), Math.ceil(end / width)];
 }
 
 /** Copies `rect` out of `mask`; what lies outside is 0. */

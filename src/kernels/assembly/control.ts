@@ -1,18 +1,24 @@
 /**
  * The first page of the shared memory: what the threads agree on. The caller writes the arguments and the number of
- * bands, raises GENERATION and works itself; helpers wake, take bands one by one, and report back through RUNNING.
+ * bands, opens RUNNING, raises GENERATION and works itself; helpers wake, join while it is open, and take bands one by
+ * one. Then the caller closes it and waits for those that have joined, not for those that are still waking.
  */
 const NEXT: usize = 64;
 const BANDS: usize = 68;
 const FIRST: usize = 72;
 const STRIDE: usize = 76;
 const GENERATION: usize = 84;
+/** How many helpers are at work; OPEN while more may join. */
 const RUNNING: usize = 88;
+/** How many helpers there are. */
 const READY: usize = 92;
 const KERNEL: usize = 100;
-/** For each helper the generation from which on it takes part; 0 = the caller has not seen it yet. */
-const ADOPTED: usize = 128;
 const ARGUMENTS: usize = 1024;
+
+const OPEN: i32 = 1 << 30;
+
+/** So often a thread looks whether it is its turn before it sleeps: waking it takes longer than most orders. */
+const LOOKS: i32 = 20000;
 
 @inline
 export function argument(index: i32): i32 {
@@ -42,9 +48,8 @@ export function takeBand(): i32 {
   return k < load<i32>(BANDS) ? load<i32>(FIRST) + k * load<i32>(STRIDE) : -1;
 }
 
-/** A helper's place among those that are ready; its first generation must be read before. */
-export function register(): i32 {
-  return atomic.add<i32>(READY, 1);
+export function register(): void {
+  atomic.add<i32>(READY, 1);
 }
 
 export function generation(): i32 {
@@ -53,34 +58,42 @@ export function generation(): i32 {
 
 /** Sleeps until the generation is another than `seen`. */
 export function awaitGeneration(seen: i32): i32 {
+  for (let k = 0; k < LOOKS; k++) {
+    const now = atomic.load<i32>(GENERATION);
+    if (now !== seen) return now;
+  }
   while (atomic.load<i32>(GENERATION) === seen) atomic.wait<i32>(GENERATION, seen, -1);
   return atomic.load<i32>(GENERATION);
 }
 
-export function takesPart(place: i32, seen: i32): bool {
-  const since = atomic.load<i32>(ADOPTED + 4 * (<usize>place));
-  return since !== 0 && since <= seen;
+/** Whether a helper is in time to take part; it must leave again then. */
+export function join(): bool {
+  let running = atomic.load<i32>(RUNNING);
+  while (running & OPEN) {
+    const before = atomic.cmpxchg<i32>(RUNNING, running, running + 1);
+    if (before === running) return true;
+    running = before;
+  }
+  return false;
 }
 
-export function reportDone(): void {
+export function leave(): void {
   if (atomic.sub<i32>(RUNNING, 1) === 1) atomic.notify(RUNNING, 1);
 }
 
-/** Wakes the helpers that are ready. */
-export function wakeHelpers(): void {
+/** Lets helpers join, and wakes them. */
+export function callHelpers(): void {
   const ready = atomic.load<i32>(READY);
-  const next = load<i32>(GENERATION) + 1;
-  for (let k = 0; k < ready; k++) {
-    const since = ADOPTED + 4 * (<usize>k);
-    if (load<i32>(since) === 0) atomic.store<i32>(since, next);
-  }
-  atomic.store<i32>(RUNNING, ready);
-  atomic.store<i32>(GENERATION, next);
-  if (ready > 0) atomic.notify(GENERATION, ready);
+  if (ready === 0) return;
+  atomic.store<i32>(RUNNING, OPEN);
+  atomic.add<i32>(GENERATION, 1);
+  atomic.notify(GENERATION, ready);
 }
 
-/** Returns when every helper that was woken has found no more bands. */
+/** Lets no more helpers join; returns when those that have joined have found no more bands. */
 export function awaitHelpers(): void {
+  atomic.and<i32>(RUNNING, ~OPEN);
+  for (let k = 0; k < LOOKS; k++) if (atomic.load<i32>(RUNNING) === 0) return;
   for (;;) {
     const running = atomic.load<i32>(RUNNING);
     if (running === 0) return;

@@ -2,13 +2,13 @@ import { blurColumnsBand, blurRowsBand } from './blur';
 import {
   awaitGeneration,
   awaitHelpers,
+  callHelpers,
   generation,
+  join,
   kernel,
+  leave,
   register,
-  reportDone,
   takeBand,
-  takesPart,
-  wakeHelpers,
 } from './control';
 import { costBand, searchBand } from './correspondence';
 import { advanceBand, agreementBand, multiplyBand, prolongBand, redirectBand, restrictBand, smoothBand } from './grid';
@@ -94,9 +94,9 @@ export function runAlone(): void {
   workBands();
 }
 
-/** Does all bands together with the helpers that are ready; returns when the last is done. */
+/** Does all bands together with the helpers that are quick enough; returns when the last is done. */
 export function runTogether(): void {
-  wakeHelpers();
+  callHelpers();
   workBands();
   awaitHelpers();
 }
@@ -104,11 +104,11 @@ export function runTogether(): void {
 /** A helper thread's life: wait, work, report; it ends with its thread. */
 export function serve(): void {
   let seen = generation();
-  const place = register();
+  register();
   for (;;) {
     seen = awaitGeneration(seen);
-    if (!takesPart(place, seen)) continue;
+    if (!join()) continue;
     workBands();
-    reportDone();
+    leave();
   }
 }

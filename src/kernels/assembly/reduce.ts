@@ -34,7 +34,7 @@ function magnitude4(dx: v128, dy: v128): v128 {
 /**
  * One row of work cells out of a strip of the photo; see `reduceRow` in the core. Arguments: 0 photo width, 1 rows in
  * the strip, 2 whether a row of the photo follows the last whole row, 3 factor, 4 work width, 5 pixels (RGBA), 6 hole
- * bytes, 7 usable bytes, 8 sums (five i32 a cell: luma, blue, red, gradient, known pixels), 9 cell flags (bit 0 hole,
+ * bytes, 7 donor bytes, 8 sums (five i32 a cell: luma, blue, red, gradient, known pixels), 9 cell flags (bit 0 hole,
  * bit 1 unusable). Band = work row within the strip.
  */
 export function reduceRow(band: i32): void {
@@ -45,7 +45,7 @@ export function reduceRow(band: i32): void {
   const workWidth = argument(4);
   const pixels = pointer(5);
   const holes = pointer(6);
-  const usables = pointer(7);
+  const donors = pointer(7);
   const sums = pointer(8) + <usize>(band * workWidth * 20);
   const flags = pointer(9) + <usize>(band * workWidth);
   const yEnd = min(rows, (band + 1) * factor);
@@ -83,12 +83,13 @@ export function reduceRow(band: i32): void {
           gradient += i32x4.extract_lane(g, 0) + i32x4.extract_lane(g, 1) + i32x4.extract_lane(g, 2) + i32x4.extract_lane(g, 3);
           red += <i32>load<u8>(p) + <i32>load<u8>(p, 4) + <i32>load<u8>(p, 8) + <i32>load<u8>(p, 12);
           blue += <i32>load<u8>(p, 2) + <i32>load<u8>(p, 6) + <i32>load<u8>(p, 10) + <i32>load<u8>(p, 14);
-          if (load<u32>(usables + at) !== 0x01010101) flag |= 2;
+          const opaque = i32x4.all_true(i32x4.ge_u(here, i32x4.splat(0xff000000)));
+          if (load<u32>(donors + at) !== 0xffffffff || !opaque) flag |= 2;
           known += 4;
           x += 4;
           continue;
         }
-        if (!load<u8>(usables + at)) flag |= 2;
+        if (load<u8>(donors + at) !== 255 || load<u8>(p, 3) !== 255) flag |= 2;
         if (load<u8>(holes + at)) {
           flag |= 3;
         } else {
