@@ -16,29 +16,26 @@ function workOn(
   return work;
 }
 
-/** For each picked pixel the logarithm of a mixture's density (see `logDensity`). */
-export function logDensities(
+type Weigh = (
   mixture: ColourMixture,
   features: Float32Array,
   picks: ArrayLike<number>,
   kernels: Kernels,
-): Float64Array {
-  const work = workOn(mixture, features, picks, kernels);
-  kernels.weighPicks(work);
-  return work.values.slice();
-}
+) => Float64Array;
+
+const weighed =
+  (by: 'weighPicks' | 'weighPicksInShade'): Weigh =>
+  (mixture, features, picks, kernels) => {
+    const work = workOn(mixture, features, picks, kernels);
+    kernels[by](work);
+    return work.values.slice();
+  };
+
+/** For each picked pixel the logarithm of a mixture's density (see `logDensity`). */
+export const logDensities = weighed('weighPicks');
 
 /** For each picked pixel the logarithm of how likely it is one of the ground in shadow (see `shadedLogDensity`). */
-export function shadedLogDensities(
-  ground: ColourMixture,
-  features: Float32Array,
-  picks: ArrayLike<number>,
-  kernels: Kernels,
-): Float64Array {
-  const work = workOn(ground, features, picks, kernels);
-  kernels.weighPicksInShade(work);
-  return work.values.slice();
-}
+export const shadedLogDensities = weighed('weighPicksInShade');
 
 /** For each picked pixel the component it most likely is of, and the logarithm of that one's share of the density. */
 export function likeliestComponents(
