@@ -56,8 +56,8 @@ export function correctByStrokes(scene: SubjectScene, found: Float32Array, kerne
 }
 
 /**
- * How much each marked pixel is like what strokes of one side cover, the farther the less: 1 beside them with a colour like their
- * least likely ones, e^6 at most.
+ * How much each marked pixel is like what strokes of one side cover, the farther the less: 1 beside them with a colour
+ * like their least likely ones, e^6 at most.
  */
 function likeness(scene: SubjectScene, side: number, kernels: Kernels): Float32Array {
   const { width, height, marked, picks, said } = scene;

@@ -5,11 +5,10 @@ import { separateAreas } from '../mask/components.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import { growMask } from '../mask/morphology.ts';
-import { createRandom } from '../numeric/random.ts';
 import { besideSubject } from './besideSubject.ts';
 import { castBy } from './castBy.ts';
 import { FEATURES, componentCost, type ColourMixture } from './colourMixture.ts';
-import { fitMixture } from './fitMixture.ts';
+import { mixtureFor } from './fitMixture.ts';
 import { hasShadeOutline } from './shadeOutline.ts';
 import { logDensities, shadedLogDensities } from './weighPixels.ts';
 
@@ -127,14 +126,7 @@ function litGround({ width, height, features, inside }: Work, kernels: Kernels):
   const stride = Math.max(1, Math.round((width * height) / SAMPLES));
   for (let i = 0; i < width * height; i += stride) if (!inside.data[i]) samples.push(i);
   if (samples.length < 10 * COMPONENTS) return undefined;
-  const ground = fitMixture(
-    features,
-    samples,
-    new Float32Array(samples.length).fill(1),
-    COMPONENTS,
-    createRandom(7),
-    kernels,
-  );
+  const ground = mixtureFor(features, samples, kernels, { components: COMPONENTS });
   const offsets = ground.offsets.slice();
   const relit = new Float32Array(FEATURES);
   for (let k = 0; k < ground.components; k++) {

@@ -60,9 +60,10 @@ export function findSubjectMatte(image: RasterImage, mark: Mask, options: Subjec
   if (strokes) {
     const before = known ? reduceMarked(image, known, factor).marked : findAnew();
     const start = correctByStrokes(scene, before ?? scene.marked, kernels);
+    if (!strange) return obeyStrokes(lead(start), mark, strokes);
     const against = unlikeTheRest(scene, start, kernels);
-    const again = strange && segmentScene(scene, strange, explained, start, options.generosity, kernels, against);
-    return obeyStrokes(lead(again ? again.subject : start), mark, strokes);
+    const again = segmentScene(scene, strange, explained, start, options.generosity, kernels, against);
+    return obeyStrokes(lead(again.subject), mark, strokes);
   }
   const found = findAnew();
   if (!found) return mark;
