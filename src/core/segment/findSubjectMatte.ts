@@ -90,7 +90,7 @@ const CLEARER = 2;
 /** For a thing with bays, one that is hardly less clear does, */
 const AS_CLEAR = 0.95;
 /** unless it explains the colours so much worse, a pixel. */
-const WORSE = 0.08;
+const WORSE = 0.05;
 
 interface Candidate extends Segmentation {
   contrast: number;

@@ -48,7 +48,7 @@ test('what has the colours of the first guess is found to the pixel, its thin pa
 });
 
 test('what the ring explains is ground, though it looks like the subject', () => {
-  const explained = NOTHING.map((_, i) => (i % WIDTH >= 90 ? 1 : 0));
+  const explained = NOTHING.map((_, i) => (i % WIDTH >= 90 ? 6.5 : 0));
   const { subject } = segmented(DISC, { explained });
   expect(subject[at(105, 60)]).toBe(0);
   expect(subject[at(60, 60)]).toBe(1);

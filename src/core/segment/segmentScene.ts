@@ -12,9 +12,6 @@ const SHADE_PENALTY = 3;
 const TRUST_IN_COLOUR = 0.6;
 const DEPTH_WEIGHT = 2.5;
 const NEUTRAL_DEPTH = 0.6;
-/** Of what is lively, what the ring explains by more than this share speaks for ground, so much for all of it. */
-const EXPLAINED = 0.35;
-const TRUST_IN_RING = 10;
 /** No pixel by itself speaks louder (natural logarithm of a likelihood ratio). */
 const MOST_EVIDENCE = 6;
 /** What a step of the cut costs between like pixels, in the same measure. */
@@ -37,8 +34,8 @@ export interface Segmentation {
 
 /**
  * Subject and ground from a first guess (above 0.5 = subject), by learning two mixtures and cutting anew in turns
- * (C. Rother et al.: GrabCut, SIGGRAPH, 2004). Beside colours and places the depth in the mark counts, and what of a
- * lively place the ring explains (`explained`, see `explainedByRing`), which is ground, and further evidence (`known`, see
+ * (C. Rother et al.: GrabCut, SIGGRAPH, 2004). Beside colours and places the depth in the mark counts, and
+ * evidence for ground (`explained`, 0 or more, see `explainedByRing`) and against subject (`known`, 0 or less, see
  * `unlikeTheRest`). What strokes say is obeyed, and teaches.
  */
 export function segmentScene(
@@ -70,7 +67,7 @@ export function segmentScene(
       evidence[i] =
         TRUST_IN_COLOUR * (asSubject[i]! - asGround[i]!) +
         DEPTH_WEIGHT * (1 - Math.exp(-depth[i]!) - NEUTRAL_DEPTH) -
-        TRUST_IN_RING * Math.max(0, explained[i]! - EXPLAINED) +
+        explained[i]! +
         1.5 * generosity +
         (known?.[i] ?? 0);
     }
