@@ -87,7 +87,9 @@ const SOLID = 0.88;
 const FAINT = 15;
 /** Another outline must be so many times clearer to be taken for it. */
 const CLEARER = 2;
-/** For a thing with bays, one that is hardly less clear does, */
+/** For a thing with bays, one so many times clearer does, */
+const CLEARER_AROUND_BAYS = 1.1;
+/** or one that is hardly less clear, */
 const AS_CLEAR = 0.95;
 /** unless it explains the colours so much worse, a pixel. */
 const WORSE = 0.05;
@@ -101,9 +103,9 @@ interface Candidate extends Segmentation {
 /**
  * Starts from all that lies deep in the mark: right for a solid thing, also where its patterns are like the ground.
  * Where what comes of that has bays, ground lies in them that was taken for subject: then starts from what is strange
- * to the ring alone, unless that ends less clearly. Where it ends with hardly an outline, it ends in a plain ground that
- * is a little unlike the ring (a veil of cloud): then only what is strangest in the mark counts, if that has a clearer
- * one.
+ * to the ring alone, unless that ends less clearly, or as clearly and explains the colours worse. Where it ends with
+ * hardly an outline, it ends in a plain ground that is a little unlike the ring (a veil of cloud): then only what is
+ * strangest in the mark counts, if that has a clearer one.
  */
 function bestSubject(
   scene: SubjectScene,
@@ -126,7 +128,9 @@ function bestSubject(
   if (found.solidity <= SOLID) {
     const low = Math.max(strange.low, deep[Math.floor(LEAST_STRANGE * deep.length)] ?? strange.low);
     const ofStrange = fromStranger(low);
-    if (ofStrange.contrast > AS_CLEAR * found.contrast && ofStrange.cost < found.cost + WORSE) found = ofStrange;
+    const clearness = ofStrange.contrast / found.contrast;
+    const explains = ofStrange.cost < found.cost + WORSE;
+    if (clearness > CLEARER_AROUND_BAYS || (clearness > AS_CLEAR && explains)) found = ofStrange;
   }
   if (found.contrast >= FAINT || deep.length === 0) return found.subject;
   const low = Math.min(strange.low, splitInTwo(deep.map((value) => Math.max(LOWEST_LIKELIHOOD, value))));
