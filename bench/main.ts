@@ -4,10 +4,11 @@ import { fileURLToPath } from 'node:url';
 import { nodeKernels } from '../src/kernels/node/nodeKernels.ts';
 import { measureKernels, measureMemory, measureRound, measureTime } from './cost.ts';
 import { measureBorders, measureFrameTime, measureStraightening } from './frames.ts';
+import { measureMoves } from './moves.ts';
 import { measurePanorama, measureStitchCost } from './panorama.ts';
 import { measureQuality } from './quality.ts';
-import { measureMoves, measureSubjects } from './recompose.ts';
 import { measureSphere, measureSphereCost, measureWrap } from './sphere.ts';
+import { measureSubjects } from './subjects.ts';
 import { toMarkdown, toText, type Table } from './table.ts';
 
 const PICTURES = fileURLToPath(new URL('./out/', import.meta.url));
