@@ -174,6 +174,18 @@ test('what is protected stays as it is under a cleared mark', async ({ page }) =
   expect(box.left).toBeGreaterThanOrEqual(109);
 });
 
+test('donors that are little to rebuild from are told, as what was painted', async ({ page }) => {
+  const bench = await openFile(page, 'boards.png', await smallScene());
+  await bench.lasso([110, 120], 42);
+  await page.getByRole('combobox', { name: 'Draws' }).click();
+  await page.getByRole('option', { name: /^Donors/ }).click();
+  await tool(page, 'Box');
+  await bench.drag([190, 60], [225, 95]);
+  await bench.choose('Clear');
+  await bench.makeTakes();
+  await expect(page.getByRole('alert').filter({ hasText: /painted as donors is little/ })).toBeVisible();
+});
+
 test('a stroke is cleared when the pen is lifted, as a step that undo takes back', async ({ page }) => {
   const scene = await smallScene();
   const bench = await openFile(page, 'boards.png', scene);

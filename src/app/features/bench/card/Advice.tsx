@@ -9,7 +9,7 @@ import { benchActions } from '../benchSlice.ts';
 export function Advice() {
   const dispatch = useAppDispatch();
   const { reports } = useDeskView();
-  const { chosen, mark } = useAppSelector((state) => state.bench.project!.draft);
+  const { chosen, mark, donors } = useAppSelector((state) => state.bench.project!.draft);
   const report = chosen && reports.get(takeId(chosen));
   if (!report) return null;
   const growPx = report.growthAdvisedPx;
@@ -37,7 +37,9 @@ export function Advice() {
       )}
       {report.poorSurroundings && (
         <Alert severity="warning" variant="outlined" sx={{ color: 'text.primary' }}>
-          There is little around the mark to rebuild it from. Clear it in smaller pieces, or draw donors farther away.
+          {donors
+            ? 'What is painted as donors is little to rebuild it from. Paint more, or clear it in smaller pieces.'
+            : 'There is little around the mark to rebuild it from. Clear it in smaller pieces, or draw donors farther away.'}
         </Alert>
       )}
     </>
