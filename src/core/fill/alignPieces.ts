@@ -66,7 +66,7 @@ export function alignPieces(
       dy[cell] = piece.dy;
     }
   }
-  return { ...cells, dx, dy };
+  return { width: cells.width, height: cells.height, factor, dx, dy };
 }
 
 interface Surroundings {
@@ -209,7 +209,8 @@ function seamedPieces(cells: CellShifts, hole: Uint8Array, imageWidth: number): 
     for (const cell of piece.cells) {
       if (!isInner(pieceOf, cell, cells.width)) addSeams(cells, pieceOf, hole, imageWidth, cell, id, found);
     }
-    return { ...piece, ...keptSeams(found) };
+    const { seams, known } = keptSeams(found);
+    return { cells: piece.cells, dx: piece.dx, dy: piece.dy, seams, known };
   });
 }
 

@@ -168,32 +168,29 @@ function cutPair(grid: SquareGrid, a: number, b: number, seeds: readonly number[
 }
 
 /** The squares of both pieces within a work cell of their seam; writes their places in the list into `nodeOf`. */
-function bandAround(
-  { labels, width, cells, side }: SquareGrid,
-  a: number,
-  b: number,
-  seeds: readonly number[],
-  nodeOf: Int32Array,
-): number[] {
+function bandAround(grid: SquareGrid, a: number, b: number, seeds: readonly number[], nodeOf: Int32Array): number[] {
+  const { labels, width, cells, side } = grid;
   const band: number[] = [];
-  const add = (square: number): void => {
-    if (nodeOf[square] !== NO_NODE || (labels[square] !== a && labels[square] !== b)) return;
-    nodeOf[square] = band.push(square) - 1;
-  };
-  for (const square of seeds) add(square);
+  for (const square of seeds) reach(labels, square, a, b, nodeOf, band);
   let from = 0;
   for (let step = 1; step < cells.factor / side; step++) {
     const to = band.length;
     for (; from < to; from++) {
       const square = band[from]!;
       const x = square % width;
-      if (x > 0) add(square - 1);
-      if (x + 1 < width) add(square + 1);
-      if (square >= width) add(square - width);
-      if (square + width < labels.length) add(square + width);
+      if (x > 0) reach(labels, square - 1, a, b, nodeOf, band);
+      if (x + 1 < width) reach(labels, square + 1, a, b, nodeOf, band);
+      if (square >= width) reach(labels, square - width, a, b, nodeOf, band);
+      if (square + width < labels.length) reach(labels, square + width, a, b, nodeOf, band);
     }
   }
   return band;
+}
+
+/** Adds a square of piece `a` or `b` to the band if it is not in it yet. */
+function reach(labels: Int32Array, square: number, a: number, b: number, nodeOf: Int32Array, band: number[]): void {
+  if (nodeOf[square] !== NO_NODE || (labels[square] !== a && labels[square] !== b)) return;
+  nodeOf[square] = band.push(square) - 1;
 }
 
 /** How far the two sources of each square are apart, less their mean difference in tone; NaN where one has none. */

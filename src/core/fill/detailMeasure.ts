@@ -62,13 +62,14 @@ const blurTo = (plane: Float32Array<ArrayBuffer>, width: number, height: number,
 
 /** Means of two by two; a last odd column or row is left out. */
 function halved({ width, height, luma, inside }: Octave): Octave {
-  const half = { width: width >> 1, height: height >> 1 };
-  const n = half.width * half.height;
-  const out: Octave = { ...half, luma: new Float32Array(n), inside: new Uint8Array(n) };
-  for (let y = 0; y < half.height; y++) {
-    for (let x = 0; x < half.width; x++) {
+  const halfWidth = width >> 1;
+  const halfHeight = height >> 1;
+  const n = halfWidth * halfHeight;
+  const out: Octave = { width: halfWidth, height: halfHeight, luma: new Float32Array(n), inside: new Uint8Array(n) };
+  for (let y = 0; y < halfHeight; y++) {
+    for (let x = 0; x < halfWidth; x++) {
       const i = 2 * (y * width + x);
-      const to = y * half.width + x;
+      const to = y * halfWidth + x;
       out.luma[to] = 0.25 * (luma[i]! + luma[i + 1]! + luma[i + width]! + luma[i + width + 1]!);
       out.inside[to] = inside[i]! | inside[i + 1]! | inside[i + width]! | inside[i + width + 1]!;
     }

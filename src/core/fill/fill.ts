@@ -1,6 +1,6 @@
 import { FingoError } from '../errors.ts';
 import { cropImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
-import { inflate, intersect, unite, wholeOf, type Rect } from '../image/rect.ts';
+import { inflate, intersect, translate, unite, wholeOf, type Rect } from '../image/rect.ts';
 import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
@@ -200,7 +200,7 @@ function* rebuildPart(
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
   // Where two planes meet their tones have nothing to do with each other.
-  const lit = { ...copied, data: copied.data.slice() };
+  const lit = { width: copied.width, height: copied.height, data: copied.data.slice() };
   // Of the match only what `sources` keeps is needed any more.
   kernels.reset();
   const seamed = part.plane ? hole : unknown;
@@ -248,7 +248,7 @@ function* matchInPicture(
         chosenDonors: donors !== undefined,
         pastEdge,
         onPlane: false,
-        box: { ...box, x: box.x - region.x, y: box.y - region.y },
+        box: translate(box, -region.x, -region.y),
       },
       { ...strategy, heightWeight },
       seed,

@@ -79,7 +79,11 @@ export function indexLevel(pixels: LevelPixels, heightWeight: number, scratch: S
     return kept;
   };
   return {
-    ...pixels,
+    width,
+    height,
+    features: pixels.features,
+    hole,
+    usable,
     depth: holeDepth(hole, width, height),
     targets: keep(targets),
     rowStarts,
@@ -121,30 +125,31 @@ function dilateSquare(bits: Uint8Array, width: number, height: number): Uint8Arr
 export function holeDepth(hole: Uint8Array, width: number, height: number): Uint16Array {
   const depth = new Uint16Array(hole.length);
   for (let i = 0; i < depth.length; i++) depth[i] = hole[i] ? 65000 : 0;
-  const relax = (x: number, y: number, dx: number, dy: number): void => {
-    const nx = x + dx;
-    const ny = y + dy;
-    if (nx < 0 || ny < 0 || nx >= width || ny >= height) return;
-    const i = y * width + x;
-    depth[i] = Math.min(depth[i]!, depth[ny * width + nx]! + 1);
-  };
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       if (!depth[y * width + x]) continue;
-      relax(x, y, -1, 0);
-      relax(x, y, -1, -1);
-      relax(x, y, 0, -1);
-      relax(x, y, 1, -1);
+      relax(depth, width, height, x, y, -1, 0);
+      relax(depth, width, height, x, y, -1, -1);
+      relax(depth, width, height, x, y, 0, -1);
+      relax(depth, width, height, x, y, 1, -1);
     }
   }
   for (let y = height - 1; y >= 0; y--) {
     for (let x = width - 1; x >= 0; x--) {
       if (!depth[y * width + x]) continue;
-      relax(x, y, 1, 0);
-      relax(x, y, 1, 1);
-      relax(x, y, 0, 1);
-      relax(x, y, -1, 1);
+      relax(depth, width, height, x, y, 1, 0);
+      relax(depth, width, height, x, y, 1, 1);
+      relax(depth, width, height, x, y, 0, 1);
+      relax(depth, width, height, x, y, -1, 1);
     }
   }
   return depth;
+}
+
+function relax(depth: Uint16Array, width: number, height: number, x: number, y: number, dx: number, dy: number): void {
+  const nx = x + dx;
+  const ny = y + dy;
+  if (nx < 0 || ny < 0 || nx >= width || ny >= height) return;
+  const i = y * width + x;
+  depth[i] = Math.min(depth[i]!, depth[ny * width + nx]! + 1);
 }

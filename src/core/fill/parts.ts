@@ -39,11 +39,11 @@ export const isOnSide = ({ edge: [a, b, c], isOnPlane }: Side, x: number, y: num
 export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: readonly PlaneCorners[]): Part[] {
   const parts: Part[] = [];
   let rest = hole;
-  const all = countOf(hole);
+  const all = countIn(box, hole, size.width);
   let left = all;
   for (const plane of planes) {
     const pixelsOf = pixelsOnPlane(plane, rest, size.width, box);
-    const pixels = countOf(pixelsOf);
+    const pixels = countIn(box, pixelsOf, size.width);
     if (pixels < SMALLEST_SHARE_ON_PLANE * all) continue;
     const partBox = boxOf(pixelsOf, size);
     parts.push({ pixelsOf, pixels, box: partBox, region: wholeOf(size), plane });
@@ -59,7 +59,7 @@ export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: reado
   const sides = [on, rest.map((h, i) => (on[i] ? 0 : h))].map((pixelsOf, k) => ({
     side: { edge, isOnPlane: k === 0 },
     pixelsOf,
-    pixels: countOf(pixelsOf),
+    pixels: countIn(box, pixelsOf, size.width),
   }));
   // A trifle on one side goes with what lies on the other.
   const worthwhile = sides.filter(({ pixels }) => pixels >= SMALLEST_SHARE_ON_PLANE * all);
@@ -96,7 +96,7 @@ function tilesOf(rest: Uint8Array, pixels: number, box: Rect, size: Size): Part[
     const margin = Math.max(SMALLEST_MARGIN_PX, tight.width, tight.height);
     return {
       pixelsOf,
-      pixels: countOf(pixelsOf),
+      pixels: countIn(tight, pixelsOf, size.width),
       box: tight,
       region: intersect(inflate(tight, margin), wholeOf(size)),
     };
@@ -106,8 +106,10 @@ function tilesOf(rest: Uint8Array, pixels: number, box: Rect, size: Size): Part[
 const boxOf = (bits: Uint8Array, size: Size): Rect =>
   boundsOf({ width: size.width, height: size.height, data: bits as Uint8Array<ArrayBuffer> });
 
-function countOf(bits: Uint8Array): number {
+function countIn({ x, y, width, height }: Rect, bits: Uint8Array, across: number): number {
   let sum = 0;
-  for (let i = 0; i < bits.length; i++) if (bits[i]) sum++;
+  for (let v = y; v < y + height; v++) {
+    for (let i = v * across + x; i < v * across + x + width; i++) if (bits[i]) sum++;
+  }
   return sum;
 }

@@ -11,7 +11,8 @@ export interface Piece {
 }
 
 /** The pieces that a hole is put together from, and of each cell which it belongs to, or `KNOWN`. */
-export function piecesOf({ dx, dy, width }: CellShifts): { pieces: Piece[]; pieceOf: Int32Array } {
+export function piecesOf(shifts: CellShifts): { pieces: Piece[]; pieceOf: Int32Array } {
+  const { dx, dy, width } = shifts;
   const pieceOf = new Int32Array(dx.length).fill(KNOWN);
   const pieces: Piece[] = [];
   for (let start = 0; start < dx.length; start++) {
@@ -19,19 +20,21 @@ export function piecesOf({ dx, dy, width }: CellShifts): { pieces: Piece[]; piec
     const piece: Piece = { cells: [start], dx: dx[start]!, dy: dy[start]! };
     const id = pieces.push(piece) - 1;
     pieceOf[start] = id;
-    const add = (cell: number): void => {
-      if (pieceOf[cell] !== KNOWN || dx[cell] !== piece.dx || dy[cell] !== piece.dy) return;
-      pieceOf[cell] = id;
-      piece.cells.push(cell);
-    };
     // The list grows while it is walked.
     for (const cell of piece.cells) {
       const x = cell % width;
-      if (x > 0) add(cell - 1);
-      if (x + 1 < width) add(cell + 1);
-      add(cell - width);
-      add(cell + width);
+      if (x > 0) join(piece, id, cell - 1, shifts, pieceOf);
+      if (x + 1 < width) join(piece, id, cell + 1, shifts, pieceOf);
+      join(piece, id, cell - width, shifts, pieceOf);
+      join(piece, id, cell + width, shifts, pieceOf);
     }
   }
   return { pieces, pieceOf };
+}
+
+/** Adds a cell to piece `id` if it is copied with its shift and in none yet. */
+function join(piece: Piece, id: number, cell: number, { dx, dy }: CellShifts, pieceOf: Int32Array): void {
+  if (pieceOf[cell] !== KNOWN || dx[cell] !== piece.dx || dy[cell] !== piece.dy) return;
+  pieceOf[cell] = id;
+  piece.cells.push(cell);
 }

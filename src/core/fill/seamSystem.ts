@@ -40,8 +40,14 @@ export interface CopiedPart {
 }
 
 /** What was copied from `sources`, with its groups. */
-export function copiedPart(copied: Omit<CopiedPart, 'groups'>): CopiedPart {
-  const { image, part, box, sources } = copied;
+export function copiedPart({
+  image,
+  unknown,
+  part,
+  box,
+  sources,
+  isThing = false,
+}: Omit<CopiedPart, 'groups'>): CopiedPart {
   const groups = new Float64Array(box.width * box.height);
   for (let y = 0; y < box.height; y++) {
     const row = (y + box.y) * image.width + box.x;
@@ -49,7 +55,7 @@ export function copiedPart(copied: Omit<CopiedPart, 'groups'>): CopiedPart {
       if (part[row + x]) groups[y * box.width + x] = sources.groupAt(x + box.x, y + box.y);
     }
   }
-  return { ...copied, groups };
+  return { image, unknown, part, box, sources, isThing, groups };
 }
 
 /** How strongly corrections are pulled to zero per pixel in lively texture: they fade over some 1/sqrt(.004) px. */

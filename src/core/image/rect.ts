@@ -47,7 +47,12 @@ export const inflate = (r: Rect, marginPx: number): Rect => ({
   height: r.height + 2 * marginPx,
 });
 
-export const translate = (r: Rect, dx: number, dy: number): Rect => ({ ...r, x: r.x + dx, y: r.y + dy });
+export const translate = (r: Rect, dx: number, dy: number): Rect => ({
+  x: r.x + dx,
+  y: r.y + dy,
+  width: r.width,
+  height: r.height,
+});
 
 export const wholeOf = (size: Size): Rect => ({
   x: 0,

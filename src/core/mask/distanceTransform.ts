@@ -35,19 +35,31 @@ export function squaredDistanceTo(mask: Mask, inside: boolean): Float64Array {
 
 /** One-dimensional transform: result[q] = min over p of (q - p)^2 + f[p]. */
 function lowerEnvelope(f: Float64Array, n: number, vertex: Int32Array, border: Float64Array, result: Float64Array) {
-  let k = 0;
-  vertex[0] = 0;
-  border[0] = -Infinity;
-  border[1] = Infinity;
-  for (let q = 1; q < n; q++) {
-    let s = meeting(f, q, vertex[k]!);
-    while (s <= border[k]!) s = meeting(f, q, vertex[--k]!);
+  let k = -1;
+  for (let q = 0; q < n; q++) {
+    // To none is anything nearest that is infinitely far itself, or a zero between two others.
+    if (f[q]! >= FAR || (f[q] === 0 && q > 0 && q < n - 1 && f[q - 1] === 0 && f[q + 1] === 0)) continue;
+    let s = -Infinity;
+    while (k >= 0) {
+      s = meeting(f, q, vertex[k]!);
+      if (s > border[k]!) break;
+      k--;
+    }
+    if (k < 0) s = -Infinity;
     vertex[++k] = q;
     border[k] = s;
     border[k + 1] = Infinity;
   }
+  if (k < 0) {
+    result.fill(FAR);
+    return;
+  }
   k = 0;
   for (let q = 0; q < n; q++) {
+    if (f[q] === 0) {
+      result[q] = 0;
+      continue;
+    }
     while (border[k + 1]! < q) k++;
     const p = vertex[k]!;
     result[q] = Math.min(FAR, (q - p) * (q - p) + f[p]!);

@@ -16,21 +16,20 @@ export const createMask = (width: number, height: number, value = 0): Mask => {
 /** 255 wherever anything is marked, however faintly. */
 export const wholly = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((value) => (value ? 255 : 0)) });
 
-/** The smallest rectangle that holds every pixel with coverage >= `threshold`; empty when there is none. */
+/** The smallest rectangle that holds every pixel with coverage >= `threshold` (at least 1); empty when there is none. */
 export function boundsOf(mask: Mask, threshold = 1): Rect {
-  const { width, data } = mask;
+  const { width, height, data } = mask;
+  const words = data.byteOffset % 4 ? undefined : new Uint32Array(data.buffer, data.byteOffset, data.length >> 2);
   let x0 = width;
   let x1 = -1;
   let y0 = -1;
   let y1 = -1;
-  const [from, to] = markedRows(mask);
-  for (let y = from; y < to; y++) {
+  for (let y = 0; y < height; y++) {
     const row = y * width;
-    let first = 0;
-    while (first < width && data[row + first]! < threshold) first++;
+    const first = firstMarked(data, words, row, row + width, threshold) - row;
     if (first === width) continue;
     let last = width - 1;
-    while (data[row + last]! < threshold) last--;
+    while (last > x1 && data[row + last]! < threshold) last--;
     if (y0 < 0) y0 = y;
     y1 = y;
     if (first < x0) x0 = first;
@@ -40,17 +39,19 @@ export function boundsOf(mask: Mask, threshold = 1): Rect {
   return { x: x0, y: y0, width: x1 - x0 + 1, height: y1 - y0 + 1 };
 }
 
-/** The first row in which anything is marked, and one past the last. Four pixels at a time: most of a mark is empty. */
-function markedRows({ width, height, data }: Mask): [number, number] {
-  if (data.byteOffset % 4) return [0, height];
-  const words = new Uint32Array(data.buffer, data.byteOffset, data.length >> 2);
-  let first = 0;
-  while (first < words.length && words[first] === 0) first++;
-  let last = words.length - 1;
-  while (last >= first && words[last] === 0) last--;
-  // What is left over when pixels are taken by fours counts as marked.
-  const end = data.length % 4 ? data.length : 4 * (last + 1);
-  return [Math.floor((4 * first) / width), Math.ceil(end / width)];
+/** The first of the pixels `from` to `to` at `threshold` or above, else `to`. Four at a time: most of a mark is empty. */
+function firstMarked(
+  data: Uint8Array,
+  words: Uint32Array | undefined,
+  from: number,
+  to: number,
+  threshold: number,
+): number {
+  for (let i = from; i < to; i++) {
+    if (words && i % 4 === 0) while (i + 4 <= to && words[i >> 2] === 0) i += 4;
+    if (i < to && data[i]! >= threshold) return i;
+  }
+  return to;
 }
 
 /** Copies `rect` out of `mask`; what lies outside is 0. */
