@@ -342,3 +342,18 @@ test('past the edge of a picture, what is rebuilt comes from about its own heigh
   };
   expect(rowsAway(width - 48)).toBeLessThan(0.6 * rowsAway(96));
 });
+
+test('past the edge of a picture no smooth surface is drawn out to begin with, whatever the strategy', () => {
+  const [width, height] = [240, 180];
+  const next = noise(9, 60);
+  const image = pictureOf(width, height, (x, y) => [100 + next() + (y > 90 ? 60 : 0), 90 + next(), 80 + x / 4]);
+  const smooth = FILL_STRATEGIES.find(({ start }) => start === 'membrane')!;
+  const differsFromPeel = (mark: Mask): boolean => {
+    const [a, b] = [smooth, { ...smooth, start: 'peel' as const }].map(
+      (strategy) => run({ image, mark, strategy }).image,
+    );
+    return a!.data.some((value, i) => value !== b!.data[i]);
+  };
+  expect(differsFromPeel(maskOf(width, height, (x) => x >= width - 48))).toBe(false);
+  expect(differsFromPeel(maskOf(width, height, (x) => x >= 96 && x < 144))).toBe(true);
+});

@@ -81,9 +81,10 @@ export function* matchRegion(
   const levelsAt = (by: number): Level[] => {
     kernels.reset();
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
-    const allowed = chosenDonors
-      ? work
-      : { ...work, usable: plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture, kernels) };
+    const usable = chosenDonors
+      ? work.usable
+      : plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture, kernels);
+    const allowed = { width: work.width, height: work.height, features: work.features, hole: work.hole, usable };
     const shortestSide = pastEdge ? SHORTEST_SIDE.pastEdge : SHORTEST_SIDE.between;
     return buildPyramid(allowed, strategy.heightWeight, shortestSide, kernels.scratch);
   };
@@ -105,7 +106,16 @@ export function* matchRegion(
   // Donors chosen by hand are obeyed, on a plane its own hue tells what belongs, and past the edge the rim says little of
   // what goes on there.
   const foreignWeight = chosenDonors || onPlane || pastEdge ? 0 : strategy.foreignWeight;
-  const field = yield* matchCoarseToFine(levels, { ...strategy, foreignWeight }, seed, onPlane, kernels, preview);
+  // Known from one side only, a smooth surface is that side carried on flat, and whatever is flat fits it.
+  const start = pastEdge && strategy.start === 'membrane' ? 'peel' : strategy.start;
+  const field = yield* matchCoarseToFine(
+    levels,
+    { ...strategy, foreignWeight, start },
+    seed,
+    { onPlane, pastEdge },
+    kernels,
+    preview,
+  );
   return { level: levels[0]!, field, factor };
 }
 
@@ -113,7 +123,7 @@ function* matchCoarseToFine(
   levels: Level[],
   strategy: FillStrategy,
   seed: number,
-  onPlane: boolean,
+  { onPlane, pastEdge }: Pick<MatchInput, 'onPlane' | 'pastEdge'>,
   kernels: Kernels,
   preview: (level: Level) => Progress['preview'],
 ): Generator<Progress, Correspondence, void> {
@@ -128,7 +138,7 @@ function* matchCoarseToFine(
   const totalWork = work.reduce((a, b) => a + b, 0);
   let done = 0;
   // A hole is kept as lively as what lies around it; lines on a plane are drawn sharp by themselves.
-  const texture = onPlane ? undefined : expectTexture(levels[coarsest]!);
+  const texture = onPlane ? undefined : expectTexture(levels[coarsest]!, pastEdge);
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
     if (strategy.foreignWeight > 0) level.bias.set(foreignCosts(level, strategy.foreignWeight, kernels));
@@ -144,7 +154,7 @@ function* matchCoarseToFine(
       membraneStart(level);
       field = randomCorrespondence(level, random, kernels.scratch);
     }
-    texture?.raise(level, coarsest - k);
+    texture?.lead(level, coarsest - k);
     kernels.measureCosts(level, field);
     const rounds = roundsAt[k]!;
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
@@ -156,7 +166,7 @@ function* matchCoarseToFine(
       kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
       kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
       voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);
-      texture?.raise(level, coarsest - k);
+      texture?.lead(level, coarsest - k);
       kernels.measureCosts(level, field);
       done += work[k]! / rounds;
       yield { stage: 'Matching patches', share: 0.05 + (0.95 * done) / totalWork };

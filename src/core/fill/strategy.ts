@@ -5,6 +5,7 @@ export interface FillStrategy {
   name: string;
   /** How coarse the work image is against the usual one: above 1 = larger patches in relation to the hole. */
   coarseness: number;
+  /** What the hole is first filled with; past the picture's edge, where a membrane tells nothing, a peel takes its place. */
   start: 'peel' | 'lines' | 'membrane';
   /** Weight of the texture measure against colour, 0 = not compared. */
   textureWeight: number;
@@ -54,6 +55,17 @@ const ALONG_PLANES: FillStrategy = {
   handicap: 0.2,
 };
 
+const MEDIUM_PIECES: FillStrategy = {
+  ...USUAL,
+  name: 'medium pieces',
+  coarseness: 2,
+  textureWeight: 9,
+  start: 'membrane',
+  spread: 0.2,
+  heightWeight: 200,
+  handicap: 0.1,
+};
+
 /** Both in one, for where only one take is made: on planes what is best there, elsewhere what is best on average. */
 export const PLANES_ELSE_LARGE_PIECES: FillStrategy = {
   ...LARGE_PIECES,
@@ -100,18 +112,10 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     heightWeight: 100,
     foreignWeight: 4000,
   },
-  {
-    ...USUAL,
-    name: 'smooth start',
-    coarseness: 2,
-    textureWeight: 9,
-    start: 'membrane',
-    spread: 0.2,
-    heightWeight: 200,
-    handicap: 0.1,
-  },
+  MEDIUM_PIECES,
   PLANES_ELSE_LARGE_PIECES,
   // Not made any more; recipes may still name them.
+  { ...MEDIUM_PIECES, name: 'smooth start' },
   { ...USUAL, name: 'even', coarseness: 1, textureWeight: 5 },
   { ...USUAL, name: 'by texture', coarseness: 1.2, textureWeight: 9 },
   { ...USUAL, name: 'largest pieces', coarseness: 2, textureWeight: 12 },
