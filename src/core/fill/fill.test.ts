@@ -357,3 +357,18 @@ test('past the edge of a picture no smooth surface is drawn out to begin with, w
   expect(differsFromPeel(maskOf(width, height, (x) => x >= width - 48))).toBe(false);
   expect(differsFromPeel(maskOf(width, height, (x) => x >= 96 && x < 144))).toBe(true);
 });
+
+test('past the edge of a picture takes are handicapped by what each is worth there', () => {
+  const [width, height] = [200, 150];
+  const next = noise(3, 50);
+  const image = pictureOf(width, height, () => [100 + next(), 100 + next(), 90]);
+  const strategy = { ...FILL_STRATEGIES[0]!, handicap: 0, handicapPastEdge: 0 };
+  const moved = (mark: Mask, change: object): number =>
+    run({ image, mark, strategy: { ...strategy, ...change } }).rank - run({ image, mark, strategy }).rank;
+  const margin = maskOf(width, height, (x) => x >= width - 40);
+  const inside = maskOf(width, height, (x, y) => Math.abs(x - 100) < 20 && Math.abs(y - 75) < 20);
+  expect(moved(margin, { handicapPastEdge: 0.5 })).toBeCloseTo(0.5);
+  expect(moved(margin, { handicap: 0.5 })).toBeCloseTo(0);
+  expect(moved(inside, { handicap: 0.5 })).toBeCloseTo(0.5);
+  expect(moved(inside, { handicapPastEdge: 0.5 })).toBeCloseTo(0);
+});

@@ -114,7 +114,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
 
   yield { stage: 'Reading the surroundings', share: 0 };
   // Past the picture's edge planes that are only found lead astray more often than they help.
-  const areLookedFor = strategy.planes && !liesPastEdge(mark.data, image);
+  const pastEdge = liesPastEdge(mark.data, image);
+  const areLookedFor = strategy.planes && !pastEdge;
   const planes = input.planes ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
   const parts = planParts(mark.data, box, image, planes);
   clock.lap('planes');
@@ -158,7 +159,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   };
   clock.lap('measure');
   const onPlanes = pixelsOf(parts.filter(({ plane }) => plane));
-  const handicap = onPlanes >= LEAST_ON_PLANES * pixelsOf(parts) ? HANDICAP_ON_PLANES : strategy.handicap;
+  const usual = pastEdge ? strategy.handicapPastEdge : strategy.handicap;
+  const handicap = onPlanes >= LEAST_ON_PLANES * pixelsOf(parts) ? HANDICAP_ON_PLANES : usual;
   mixIntoPhoto(image, mark, box, rebuilt);
   mixIntoPhoto(image, mark, box, inOwnLight);
   clock.lap('finish');

@@ -23,6 +23,8 @@ export interface FillStrategy {
   foreignWeight: number;
   /** Added to the rank: how much worse than the best strategy it is on average, which its own measures do not tell. */
   handicap: number;
+  /** The same past the picture's edge, where the measures tell little. */
+  handicapPastEdge: number;
 }
 
 const USUAL = {
@@ -33,6 +35,7 @@ const USUAL = {
   planeRowWeight: 300,
   foreignWeight: 0,
   handicap: 0,
+  handicapPastEdge: 0,
 } as const;
 
 const LARGE_PIECES: FillStrategy = {
@@ -53,6 +56,7 @@ const ALONG_PLANES: FillStrategy = {
   planeRowWeight: 1000,
   spread: 0.1,
   handicap: 0.2,
+  handicapPastEdge: 0.05,
 };
 
 const MEDIUM_PIECES: FillStrategy = {
@@ -64,6 +68,7 @@ const MEDIUM_PIECES: FillStrategy = {
   spread: 0.2,
   heightWeight: 200,
   handicap: 0.1,
+  handicapPastEdge: 0.1,
 };
 
 /** Both in one, for where only one take is made: on planes what is best there, elsewhere what is best on average. */
@@ -102,6 +107,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     spread: 0.3,
     heightWeight: 200,
     handicap: 0.05,
+    handicapPastEdge: 0.25,
   },
   {
     ...USUAL,
@@ -111,6 +117,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     spread: 0.1,
     heightWeight: 100,
     foreignWeight: 4000,
+    handicapPastEdge: 0.1,
   },
   MEDIUM_PIECES,
   PLANES_ELSE_LARGE_PIECES,
