@@ -37,7 +37,7 @@ export function squaredDistanceTo(mask: Mask, inside: boolean): Float64Array {
 function lowerEnvelope(f: Float64Array, n: number, vertex: Int32Array, border: Float64Array, result: Float64Array) {
   let k = -1;
   for (let q = 0; q < n; q++) {
-    // To none is anything nearest that is infinitely far itself, or a zero between two others.
+    // What is infinitely far itself, or a zero between two others, is the nearest to nothing else.
     if (f[q]! >= FAR || (f[q] === 0 && q > 0 && q < n - 1 && f[q - 1] === 0 && f[q + 1] === 0)) continue;
     let s = -Infinity;
     while (k >= 0) {
