@@ -51,7 +51,7 @@ beforeAll(async () => {
   for (let i = 0; i < width * height; i++) {
     const [x, y] = [i % width, Math.floor(i / width)];
     const inside = (x - 60) ** 2 + (y - 70) ** 2;
-    photo.fill(y % 10 < 2 ? 70 : 160 + ((x * 7) % 5), 3 * i, 3 * i + 3);
+    photo.fill(y % 10 < 2 ? 70 : 160 + ((x * x * 7 + y * 131) % 37), 3 * i, 3 * i + 3);
     if (inside < 12 ** 2) photo.set([200, 40, 40], 3 * i);
     if (inside < 18 ** 2) mask[i] = 255;
   }

@@ -329,14 +329,14 @@ test('past the edge of a picture, what is rebuilt comes from about its own heigh
   const [width, height] = [240, 180];
   const next = noise(5, 40);
   // Blue tells the row a pixel was copied from, and hardly counts beside the grain.
-  const picture = pictureOf(width, height, (_, y) => [120 + next(), 110 + next(), 80 + y / 2]);
+  const picture = pictureOf(width, height, (_, y) => [120 + next(), 110 + next(), 80 + y / 4]);
   const strategy = { ...FILL_STRATEGIES[0]!, heightWeight: 0 };
   const rowsAway = (left: number): number => {
     const mark = maskOf(width, height, (x) => x >= left && x < left + 48);
     const { inOwnLight, box } = drain(fillRegion({ image: picture, mark, strategy, seed: 1 }, kernels));
     let sum = 0;
     for (let i = 0; i < box.width * box.height; i++) {
-      sum += Math.abs(2 * (inOwnLight.data[4 * i + 2]! - 80) - (Math.floor(i / box.width) + box.y));
+      sum += Math.abs(4 * (inOwnLight.data[4 * i + 2]! - 80) - (Math.floor(i / box.width) + box.y));
     }
     return sum / (box.width * box.height);
   };

@@ -6,12 +6,13 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
+import { coherentSources } from './coherentSources.ts';
 import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
-import { cheapestSources, type CellShifts } from './offsetField.ts';
+import type { CellShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
 import { isShown, planeSources, viewPlane } from './planeView.ts';
 import { measureRim } from './rimMeasure.ts';
@@ -38,7 +39,7 @@ const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
 /** So much of a place rebuilt along planes makes the take one along planes: */
 const LEAST_ON_PLANES = 0.25;
 /** its lines run straight, which the measures don't see, and being resampled costs it some of what they see. */
-const HANDICAP_ON_PLANES = -0.3;
+const HANDICAP_ON_PLANES = -0.45;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
@@ -260,7 +261,7 @@ function* matchInPicture(
     0.8,
   );
   clock.lap('match');
-  const cells = joinPieces(searched, inRegion(unknown), match, clock);
+  const cells = joinPieces(searched, inRegion(unknown), match, kernels, clock);
   return { sources: shiftedSources(image, hole, cells, region, match.factor), choice: choiceOf(match) };
 }
 
@@ -279,10 +280,13 @@ function joinPieces(
   image: RasterImage,
   hole: Uint8Array,
   { level, field, factor }: Match,
+  kernels: Kernels,
   clock: StageClock,
   farthestDown?: number,
 ): CellShifts {
-  const aligned = alignPieces(image, hole, level.usable, cheapestSources(level, field, factor), farthestDown);
+  const sources = coherentSources(level, field, factor, kernels);
+  clock.lap('join');
+  const aligned = alignPieces(image, hole, level.usable, sources, farthestDown);
   clock.lap('align');
   const cut = cutSeams(image, hole, level.usable, aligned);
   clock.lap('cut');
@@ -338,7 +342,7 @@ function* matchOnPlane(
   if (!match) return undefined;
   clock.lap('match');
   const farthestDown = view.hasRows ? FARTHEST_MOVE_ACROSS_ROWS_PX : undefined;
-  const cells = joinPieces(view.image, view.hole, match, clock, farthestDown);
+  const cells = joinPieces(view.image, view.hole, match, kernels, clock, farthestDown);
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match) };
 }
 

@@ -15,9 +15,9 @@ export interface CellShifts {
 
 /**
  * One source per cell of the hole: that of the cheapest target patch within one cell, so that neighbouring pixels tend
- * to be copied together. Sources are usable, because donors are whole patches.
+ * to be copied together; shifts in cells. Sources are usable, because donors are whole patches.
  */
-export function cheapestSources(level: Level, field: Correspondence, factor: number): CellShifts {
+export function cheapestSources(level: Level, field: Correspondence): CellShifts {
   const { width, height, holePixels } = level;
   const dx = new Int32Array(width * height);
   const dy = new Int32Array(width * height);
@@ -27,10 +27,10 @@ export function cheapestSources(level: Level, field: Correspondence, factor: num
     const donor = field.donor[centre]!;
     const u = donor % width;
     const cx = centre % width;
-    dx[pixel] = factor * (u - cx);
-    dy[pixel] = factor * ((donor - u) / width - (centre - cx) / width);
+    dx[pixel] = u - cx;
+    dy[pixel] = (donor - u) / width - (centre - cx) / width;
   }
-  return { width, height, factor, dx, dy };
+  return { width, height, factor: 1, dx, dy };
 }
 
 function cheapestCentre(level: Level, field: Correspondence, x: number, y: number): number {

@@ -7,7 +7,7 @@ import type { ToneMeasures } from './toneMeasure.ts';
 export type FillMeasures = DetailMeasures & SeamMeasures & ToneMeasures & RimMeasures;
 
 /** A rim that shows is what strikes first. */
-const RIM_WEIGHT = 2;
+const RIM_WEIGHT = 1.5;
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
@@ -15,7 +15,7 @@ const RIM_WEIGHT = 2;
  */
 export function rankOf({ detailError, toneError, seamError, rimError }: FillMeasures, handicap: number): number {
   const detail = Math.log(3 * detailError + 0.1);
-  const tone = 0.3 * Math.log(toneError + 0.1);
-  const seams = 0.4 * Math.log(seamError + 0.02);
+  const tone = 0.15 * Math.log(toneError + 0.1);
+  const seams = 0.8 * Math.log(seamError + 0.02);
   return detail + tone + seams + RIM_WEIGHT * rimError + handicap;
 }

@@ -245,15 +245,20 @@ class SystemMaker implements SeamSystem {
     return true;
   }
 
-  /** How far the step in `here`, from (x, y) to (u, v), is from that farther out; 0 where that can't be told. */
+  /** How far the step in `here`, from (x, y) to (u, v), is from that farther out; 0 where nothing is known there. */
   private changeBeyond(i: number, x: number, y: number, u: number, v: number): number {
     const { here, beyond } = this;
     const { image, unknown } = this.copied;
     const [s, t] = [u + BEYOND_PX * (u - x), v + BEYOND_PX * (v - y)];
     if (s < 0 || t < 0 || s >= image.width || t >= image.height || unknown[t * image.width + s] !== 0) return 0;
-    if (!this.stepToKnown(i, s, t, beyond)) return 0;
+    const isTold = this.stepToKnown(i, s, t, beyond);
+    const [rim, out] = [4 * (v * image.width + u), 4 * (t * image.width + s)];
     let change = 0;
-    for (let c = 0; c < 3; c++) change = Math.max(change, Math.abs(here[c]! - beyond[c]!));
+    for (let c = 0; c < 3; c++) {
+      // Where the source ends before, what lies at the rim stands for it: all of this is about what is smooth.
+      const step = isTold ? here[c]! - beyond[c]! : image.data[rim + c]! - image.data[out + c]!;
+      change = Math.max(change, Math.abs(step));
+    }
     return change;
   }
 

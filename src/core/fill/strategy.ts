@@ -21,7 +21,7 @@ export interface FillStrategy {
   onPlane?: Pick<FillStrategy, 'coarseness' | 'textureWeight' | 'spread'>;
   /** What a donor costs for colours that are rare along the hole's rim; see `foreignCosts`. */
   foreignWeight: number;
-  /** Added to the rank: how much worse than the best strategy it is on average, which its own measures do not tell. */
+  /** Added to the rank: how much worse a strategy is than others on average, which its own measures do not tell. */
   handicap: number;
   /** The same past the picture's edge, where the measures tell little. */
   handicapPastEdge: number;
@@ -46,6 +46,7 @@ const LARGE_PIECES: FillStrategy = {
   spread: 0.3,
   heightWeight: 400,
   foreignWeight: 4000,
+  handicap: -0.15,
 };
 const ALONG_PLANES: FillStrategy = {
   ...USUAL,
@@ -67,7 +68,7 @@ const MEDIUM_PIECES: FillStrategy = {
   start: 'membrane',
   spread: 0.2,
   heightWeight: 200,
-  handicap: 0.1,
+  handicap: 0.3,
   handicapPastEdge: 0.1,
 };
 

@@ -1,0 +1,93 @@
+import { kernels } from '../../../tests/support/kernels.ts';
+import { noise } from '../../../tests/support/pictures.ts';
+import { coherentSources } from './coherentSources.ts';
+import { indexLevel, type Level } from './level.ts';
+import type { CellShifts } from './offsetField.ts';
+import { FEATURE_PADDING } from './workImage.ts';
+
+const WIDTH = 96;
+const HEIGHT = 64;
+const HOLE = { left: 40, right: 56, top: 10, bottom: 26 };
+/** Two places to copy from, below the hole to the left and to the right. */
+const FIRST = 30 * WIDTH - 24;
+const SECOND = 30 * WIDTH + 24;
+
+beforeEach(() => kernels.reset());
+
+const isHole = (x: number, y: number): boolean => x >= HOLE.left && x < HOLE.right && y >= HOLE.top && y < HOLE.bottom;
+
+/** A level that shows `luma` everywhere, in the hole what a match made of it. */
+function levelOf(luma: (x: number, y: number) => number, isUsable = (x: number, y: number) => !isHole(x, y)): Level {
+  const n = WIDTH * HEIGHT;
+  const features = kernels.scratch.bytes(4 * n + FEATURE_PADDING);
+  const [hole, usable] = [new Uint8Array(n), new Uint8Array(n)];
+  for (let i = 0; i < n; i++) {
+    const [x, y] = [i % WIDTH, Math.floor(i / WIDTH)];
+    hole[i] = isHole(x, y) ? 1 : 0;
+    usable[i] = isUsable(x, y) ? 1 : 0;
+    features.set([luma(x, y), 128, 128, 30], 4 * i);
+  }
+  return indexLevel({ width: WIDTH, height: HEIGHT, features, hole, usable }, 0, kernels.scratch);
+}
+
+/** Sources for a field that copies every patch with the shift that `shiftAt` gives its centre. */
+function sourcesWith(level: Level, shiftAt: (x: number, y: number) => number, factor = 1): CellShifts {
+  const field = { donor: kernels.scratch.ints(WIDTH * HEIGHT), cost: kernels.scratch.ints(WIDTH * HEIGHT) };
+  for (const target of level.targets) {
+    field.donor[target] = target + shiftAt(target % WIDTH, Math.floor(target / WIDTH));
+  }
+  return coherentSources(level, field, factor, kernels);
+}
+
+const shiftOf = ({ dx, dy, factor }: CellShifts, cell: number): number => (dy[cell]! * WIDTH + dx[cell]!) / factor;
+
+const grain = noise(17, 90);
+const grains = Array.from({ length: WIDTH * HEIGHT }, () => 120 + grain());
+const grainAt = (x: number, y: number): number => grains[(((y % HEIGHT) + HEIGHT) % HEIGHT) * WIDTH + x]!;
+
+test('where two places show the same, scattered cells come together to one piece', () => {
+  // Both shifts are whole periods of the ground.
+  const level = levelOf((x, y) => grainAt(x % 24, y % 30));
+  const sources = sourcesWith(level, (x, y) => (((x >> 1) + (y >> 1)) % 2 ? FIRST : SECOND), 4);
+  const found = new Set(Array.from(level.holePixels, (cell) => shiftOf(sources, cell)));
+  expect(sources.factor).toBe(4);
+  expect(found.size).toBe(1);
+  expect([FIRST, SECOND]).toContain([...found][0]);
+});
+
+test('two pieces meet along the one line where both show what is wanted', () => {
+  const lineAt = 46;
+  // The first place is right up to the line, the second from there on; beyond it each shows something else.
+  const level = levelOf((x, y) => {
+    if (y < 30) return grainAt(x, y);
+    const [column, isFirst] = x < WIDTH / 2 - 4 ? [x + 24, true] : [x - 24, false];
+    const isRight = isFirst ? column <= lineAt + 1 : column >= lineAt - 1;
+    return isRight ? grainAt(column, y - 30) : 250 - grainAt(column, y - 30);
+  });
+  const sources = sourcesWith(level, (x) => (x < lineAt + 3 ? FIRST : SECOND));
+  const wrong = level.holePixels.filter((cell) => {
+    const [shown, wanted] = [cell + shiftOf(sources, cell), cell];
+    return level.features[4 * shown] !== level.features[4 * wanted];
+  });
+  expect(wrong.length).toBe(0);
+});
+
+test('a shift found often does not spread over what shows something else coarsely', () => {
+  const isDark = (x: number): boolean => x < 51;
+  const level = levelOf((x, y) => {
+    const column = y < 30 ? x : x < WIDTH / 2 - 4 ? x + 24 : x - 24;
+    return isDark(column) ? 40 : 200;
+  });
+  const sources = sourcesWith(level, (x) => (isDark(x) ? FIRST : SECOND));
+  for (const cell of level.holePixels) {
+    expect(level.features[4 * (cell + shiftOf(sources, cell))]).toBe(isDark(cell % WIDTH) ? 40 : 200);
+  }
+});
+
+test('no cell takes over a shift from where nothing may be copied', () => {
+  // Of the place most cells would take the last columns are not to be used.
+  const isUsable = (x: number, y: number): boolean => !isHole(x, y) && !(x >= 26 && x < 40 && y >= 34);
+  const level = levelOf((x, y) => grainAt(x % 24, y % 30), isUsable);
+  const sources = sourcesWith(level, (x) => (x < 46 ? FIRST : SECOND));
+  for (const cell of level.holePixels) expect(level.usable[cell + shiftOf(sources, cell)]).toBe(1);
+});

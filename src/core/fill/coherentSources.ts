@@ -1,0 +1,250 @@
+import type { Kernels } from '../kernels/kernels.ts';
+import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
+import type { Correspondence } from './correspondence.ts';
+import type { Level } from './level.ts';
+import { cheapestSources, type CellShifts } from './offsetField.ts';
+
+/** So many of the shifts found are tried, those of most cells first; in large holes fewer, so many cells each in all. */
+const MOST_SHIFTS = 100;
+const MOST_CELLS_TRIED = 2_500_000;
+/** What is coarsely to be seen at a place is a Gaussian of about so many cells. */
+const COARSE_RADIUS = 2;
+/** How dear it is, against what shows along seams, to show something else coarsely. */
+const COARSE_WEIGHT = 2;
+/** Up to so many levels what is shown in detail is free; beyond it is a thing that does not belong. */
+const FREE_DETAIL = 50;
+/** What a row between a cell and its source costs, against what it did in the match. */
+const HEIGHT_SHARE = 1 / 800;
+/** What a seam costs per cell however well both sides agree, in levels. */
+const LENGTH_COST = 2;
+/** The rim of the hole against a seam inside it, and the known cell one farther out. */
+const RIM_WEIGHT = 6;
+const BEYOND_RIM_WEIGHT = 3;
+/** What a side of a seam counts that would lie outside the picture. */
+const OUTSIDE_COST = 60;
+/** A cell takes no shift that costs it by itself so much more than its own; what lies behind it is not reached then. */
+const MOST_MORE = 40;
+
+const NONE = -1;
+/** A cell's neighbours in the order of the cut's arcs. */
+const ACROSS = [1, -1, 0, 0] as const;
+const DOWN = [0, 0, 1, -1] as const;
+
+/**
+ * One source per cell of the hole, so that neighbours are copied together wherever that shows little: from the cheapest
+ * source of each cell on, the shifts found most often are taken over by cells around theirs if what then differs along
+ * seams, and from what the match makes of the place coarsely, becomes less in sum. Fields of patches alone repeat small
+ * pieces side by side, and prefer what is calm. Y. Pritch et al.: Shift-Map Image Editing, ICCV, 2009; K. He, J. Sun:
+ * Statistics of Patch Offsets for Image Completion, ECCV, 2012; alpha expansion by Y. Boykov et al.: Fast Approximate
+ * Energy Minimization via Graph Cuts, PAMI, 2001.
+ */
+export function coherentSources(level: Level, field: Correspondence, factor: number, kernels: Kernels): CellShifts {
+  const labelling = new Labelling(level, cheapestSources(level, field), coarsely(level, kernels));
+  const most = Math.min(MOST_SHIFTS, Math.ceil(MOST_CELLS_TRIED / level.holePixels.length), labelling.shifts);
+  for (let shift = 0; shift < most; shift++) labelling.expand(shift);
+  return labelling.sources(factor);
+}
+
+/** The level's features, four a cell, over a Gaussian of some cells. */
+function coarsely({ width, height, features }: Level, kernels: Kernels): Float32Array {
+  const n = width * height;
+  const out = new Float32Array(4 * n);
+  const plane = new Float32Array(n);
+  for (let c = 0; c < 4; c++) {
+    for (let i = 0; i < n; i++) plane[i] = features[4 * i + c]!;
+    const smooth = kernels.blur(plane, width, height, COARSE_RADIUS, 2);
+    for (let i = 0; i < n; i++) out[4 * i + c] = smooth[i]!;
+  }
+  return out;
+}
+
+/** Which shift each cell of a hole is copied with. A class, so that its code stays compiled from one take to the next. */
+class Labelling {
+  /** How many different shifts there are; they are numbered by falling number of cells. */
+  readonly shifts: number;
+  private readonly level: Level;
+  private readonly coarse: Float32Array;
+  /** By cell of the level: the hole's cells counted in raster order, `NONE` elsewhere. */
+  private readonly place: Int32Array;
+  private readonly dx: Int32Array;
+  private readonly dy: Int32Array;
+  private readonly label: Int32Array;
+  /** What each cell costs by itself as it is. */
+  private readonly own: Float32Array;
+  /** What it would cost with the shift that is tried, and its node in the cut. */
+  private readonly tried: Float32Array;
+  private readonly node: Int32Array;
+
+  constructor(level: Level, start: CellShifts, coarse: Float32Array) {
+    const { width, height, holePixels } = level;
+    const count = holePixels.length;
+    this.level = level;
+    this.coarse = coarse;
+    this.place = new Int32Array(width * height).fill(NONE);
+    this.label = new Int32Array(count);
+    this.own = new Float32Array(count);
+    this.tried = new Float32Array(count);
+    this.node = new Int32Array(count).fill(NONE);
+    const uses = new Map<number, number>();
+    const span = 2 * width;
+    for (let k = 0; k < count; k++) {
+      const cell = holePixels[k]!;
+      this.place[cell] = k;
+      const key = start.dy[cell]! * span + start.dx[cell]!;
+      this.label[k] = key;
+      uses.set(key, (uses.get(key) ?? 0) + 1);
+    }
+    const keys = [...uses.keys()].sort((a, b) => uses.get(b)! - uses.get(a)!);
+    this.shifts = keys.length;
+    this.dy = Int32Array.from(keys, (key) => Math.round(key / span));
+    this.dx = Int32Array.from(keys, (key, id) => key - span * this.dy[id]!);
+    const idOf = new Map(keys.map((key, id) => [key, id]));
+    for (let k = 0; k < count; k++) {
+      this.label[k] = idOf.get(this.label[k]!)!;
+      this.own[k] = this.costAlone(holePixels[k]!, this.label[k]!);
+    }
+  }
+
+  /** Lets cells around those that are copied with `shift` be copied so, too, where all in all that costs less. */
+  expand(shift: number): void {
+    const { label, own, tried, node } = this;
+    const cells = this.around(shift);
+    const neighbours = new Int32Array(ARCS * cells.length).fill(NONE);
+    const capacities = new Float32Array(ARCS * cells.length);
+    const terminals = new Float32Array(cells.length);
+    for (let k = 0; k < cells.length; k++) this.bind(k, cells[k]!, shift, neighbours, capacities, terminals);
+    const keeps = minimumCut(neighbours, capacities, terminals);
+    for (let k = 0; k < cells.length; k++) {
+      const cell = cells[k]!;
+      node[cell] = NONE;
+      if (keeps[k]) continue;
+      label[cell] = shift;
+      own[cell] = tried[cell]!;
+    }
+  }
+
+  sources(factor: number): CellShifts {
+    const { width, height, holePixels } = this.level;
+    const dx = new Int32Array(width * height);
+    const dy = new Int32Array(width * height);
+    for (let k = 0; k < holePixels.length; k++) {
+      dx[holePixels[k]!] = factor * this.dx[this.label[k]!]!;
+      dy[holePixels[k]!] = factor * this.dy[this.label[k]!]!;
+    }
+    return { width, height, factor, dx, dy };
+  }
+
+  /** The cells that may take a shift over; notes their nodes and what it would cost each by itself. */
+  private around(shift: number): number[] {
+    const { label, place, node, own, tried } = this;
+    const { holePixels } = this.level;
+    const reached: number[] = [];
+    for (let k = 0; k < label.length; k++) if (label[k] === shift) reached.push(k);
+    const isReached = new Uint8Array(label.length);
+    for (const k of reached) isReached[k] = 1;
+    const cells: number[] = [];
+    // The list grows while it is walked.
+    for (const from of reached) {
+      for (let arc = 0; arc < ARCS; arc++) {
+        const cell = this.beside(holePixels[from]!, arc);
+        const k = cell === NONE ? NONE : place[cell]!;
+        if (k === NONE || isReached[k]) continue;
+        isReached[k] = 1;
+        const cost = this.costAlone(cell, shift);
+        if (!(cost < own[k]! + MOST_MORE)) continue;
+        reached.push(k);
+        tried[k] = cost;
+        node[k] = cells.push(k) - 1;
+      }
+    }
+    return cells;
+  }
+
+  /** Adds what cell `k`, a node of the cut, costs if it keeps its shift (the source's side) or takes the other. */
+  private bind(
+    at: number,
+    k: number,
+    shift: number,
+    neighbours: Int32Array,
+    capacities: Float32Array,
+    terminals: Float32Array,
+  ): void {
+    const { place, label, node } = this;
+    const cell = this.level.holePixels[k]!;
+    const own = label[k]!;
+    terminals[at]! += this.tried[k]! - this.own[k]!;
+    for (let arc = 0; arc < ARCS; arc++) {
+      const beside = this.beside(cell, arc);
+      const other = beside === NONE ? NONE : place[beside]!;
+      if (other === NONE) continue;
+      const theirs = label[other]!;
+      const there = node[other]!;
+      if (there === NONE) {
+        terminals[at]! += this.seam(cell, beside, shift, theirs) - this.seam(cell, beside, own, theirs);
+      } else if (arc % 2 === 0) {
+        const kept = this.seam(cell, beside, own, theirs);
+        const taken = this.seam(cell, beside, shift, theirs);
+        terminals[at]! += taken - kept;
+        terminals[there]! -= taken;
+        neighbours[ARCS * at + arc] = there;
+        neighbours[ARCS * there + (arc ^ 1)] = at;
+        capacities[ARCS * at + arc] = Math.max(0, this.seam(cell, beside, own, shift) + taken - kept);
+      }
+    }
+  }
+
+  /** The cell beside one, or `NONE` past the picture's edge. */
+  private beside(cell: number, arc: number): number {
+    const { width, height } = this.level;
+    const x = (cell % width) + ACROSS[arc]!;
+    const other = cell + DOWN[arc]! * width + ACROSS[arc]!;
+    return x < 0 || x >= width || other < 0 || other >= width * height ? NONE : other;
+  }
+
+  /** What it costs a cell to show what a shift brings, whatever the hole's other cells show; infinite where it may not. */
+  private costAlone(cell: number, shift: number): number {
+    const { width, height, usable, hole } = this.level;
+    const { coarse } = this;
+    const x = (cell % width) + this.dx[shift]!;
+    const y = Math.floor(cell / width) + this.dy[shift]!;
+    const source = y * width + x;
+    if (x < 0 || y < 0 || x >= width || y >= height || usable[source] === 0) return Infinity;
+    let cost = 0;
+    for (let c = 0; c < 4; c++) cost += Math.abs(coarse[4 * cell + c]! - coarse[4 * source + c]!);
+    cost *= COARSE_WEIGHT;
+    cost += Math.max(0, this.apart(cell, shift, NONE) - FREE_DETAIL);
+    cost += HEIGHT_SHARE * this.level.heightWeight * Math.abs(this.dy[shift]!);
+    for (let arc = 0; arc < ARCS; arc++) {
+      const rim = this.beside(cell, arc);
+      if (rim === NONE || hole[rim]) continue;
+      cost += RIM_WEIGHT * this.apart(rim, shift, NONE);
+      const beyond = this.beside(rim, arc);
+      if (beyond !== NONE && !hole[beyond]) cost += BEYOND_RIM_WEIGHT * this.apart(beyond, shift, NONE);
+    }
+    return cost;
+  }
+
+  /** What a seam between two cells costs, copied with one shift each. */
+  private seam(cell: number, beside: number, a: number, b: number): number {
+    return a === b ? 0 : this.apart(cell, a, b) + this.apart(beside, a, b) + LENGTH_COST;
+  }
+
+  /** How far the colours are apart that two shifts bring to a cell; `NONE` is the cell's own colour. */
+  private apart(cell: number, a: number, b: number): number {
+    const { width, height, features } = this.level;
+    const x = cell % width;
+    const y = (cell - x) / width;
+    const [xa, ya] = [x + this.dx[a]!, y + this.dy[a]!];
+    const [xb, yb] = b === NONE ? [x, y] : [x + this.dx[b]!, y + this.dy[b]!];
+    if (xa < 0 || ya < 0 || xa >= width || ya >= height || xb < 0 || yb < 0 || xb >= width || yb >= height) {
+      return OUTSIDE_COST;
+    }
+    const i = 4 * (ya * width + xa);
+    const j = 4 * (yb * width + xb);
+    return (
+      Math.abs(features[i]! - features[j]!) +
+      Math.abs(features[i + 1]! - features[j + 1]!) +
+      Math.abs(features[i + 2]! - features[j + 2]!)
+    );
+  }
+}
