@@ -1,4 +1,5 @@
 import { FingoError } from '../core/errors.ts';
+import type { SharedArray } from '../core/kernels/kernels.ts';
 import type { Scratch } from '../core/kernels/scratch.ts';
 
 const PAGE_BYTES = 65536;
@@ -6,7 +7,10 @@ const PAGE_BYTES = 65536;
 const ALIGNMENT = 16;
 
 /** Hands out zeroed arrays from a WebAssembly memory, one after the other from `base` on; `reset` takes all back. */
-export function createArena(memory: WebAssembly.Memory, base: number): Scratch & { reset(): void } {
+export function createArena(
+  memory: WebAssembly.Memory,
+  base: number,
+): Scratch & { reset(): void; copyOf<A extends SharedArray>(array: A): A } {
   let next = base;
   const take = (bytes: number): number => {
     const at = next;
@@ -38,6 +42,13 @@ export function createArena(memory: WebAssembly.Memory, base: number): Scratch &
     doubles(length) {
       const at = take(8 * length);
       return new Float64Array(memory.buffer, at, length).fill(0);
+    },
+    copyOf(array) {
+      const make = array.constructor as new (buffer: ArrayBufferLike, at: number, length: number) => typeof array;
+      const at = take(array.byteLength);
+      const copy = new make(memory.buffer, at, array.length);
+      copy.set(array);
+      return copy;
     },
     hold() {
       const from = next;

@@ -9,6 +9,6 @@ export function openKernels(helpers: number, startHelper: StartHelper): Threaded
   try {
     return createWasmKernels(helpers, startHelper);
   } catch {
-    return { ...createTwinKernels(), useHelpers() {}, close() {} };
+    return { ...createTwinKernels(), useHelpers() {}, helpersReady: () => 0, close() {} };
   }
 }

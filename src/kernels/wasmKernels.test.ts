@@ -1,3 +1,8 @@
+import { COPY } from '../core/fill/wholeSources.ts';
+import { shiftedSources } from '../core/fill/sources.ts';
+import { cropImage } from '../core/image/rasterImage.ts';
+import { rowBands } from '../core/kernels/bands.ts';
+import type { PlaneCorners } from '../core/planes/findPlanes.ts';
 import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
 import { createGridSolver } from '../core/blend/gridLaplacian.ts';
 import { randomCorrespondence } from '../core/fill/correspondence.ts';
@@ -15,15 +20,30 @@ import { fitMixture } from '../core/segment/fitMixture.ts';
 import { likeliestComponents, logDensities, shadedLogDensities } from '../core/segment/weighPixels.ts';
 import { nodeKernels } from './node/nodeKernels.ts';
 import { openKernels } from './openKernels.ts';
-import { createWasmKernels } from './wasmKernels.ts';
+import { createWasmKernels, type ThreadedKernels } from './wasmKernels.ts';
 
 const [WIDTH, HEIGHT] = [421, 303];
 const grain = noise(3, 60);
 const PHOTO = pictureOf(WIDTH, HEIGHT, (x, y) => [120 + grain() + x / 8, 100 + grain(), 140 + (y % 16 < 2 ? -90 : 0)]);
 const MARK = maskOf(WIDTH, HEIGHT, (x, y) => (x - 200) ** 2 + (y - 150) ** 2 < 50 ** 2 || (x < 40 && y > 270));
 
-const fill = (kernels: Kernels) =>
-  drain(fillRegion({ image: PHOTO, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1 }, kernels));
+const fill = (kernels: Kernels, planes?: readonly PlaneCorners[]) =>
+  drain(
+    fillRegion(
+      { image: PHOTO, mark: MARK, strategy: FILL_STRATEGIES[0]!, seed: 1, ...(planes && { planes }) },
+      kernels,
+    ),
+  );
+
+/** A plane that holds the round part of the mark. */
+const PLANE: PlaneCorners = {
+  corners: [
+    { x: 60, y: 20 },
+    { x: 330, y: 40 },
+    { x: 380, y: 290 },
+    { x: 50, y: 280 },
+  ],
+};
 
 const opened: { close(): void }[] = [];
 const threads = (count: number) => {
@@ -32,6 +52,15 @@ const threads = (count: number) => {
   return kernels;
 };
 afterAll(() => opened.forEach((kernels) => kernels.close()));
+
+/** Kernels whose threads have all started, from when on they take part. */
+const started = new Map<number, ThreadedKernels>();
+async function readyThreads(count: number) {
+  const kernels = started.get(count) ?? threads(count);
+  started.set(count, kernels);
+  while (kernels.helpersReady() < count - 1) await new Promise((resolve) => setTimeout(resolve, 20));
+  return kernels;
+}
 
 /** What whole-number kernels make of the photo: features, peel, a search in both directions, a vote. */
 function integerWork(kernels: Kernels) {
@@ -133,10 +162,59 @@ test('mixtures and densities are those of the plain twins to twelve digits', () 
   expect(new Set(plain.likeliest.labels).size).toBeGreaterThan(2);
 });
 
-test('one, two and three threads give the same picture to the byte', () => {
+test('one, two and three threads give the same picture to the byte', async () => {
   const alone = fill(threads(1)).image.data;
-  expect(fill(threads(2)).image.data).toEqual(alone);
-  expect(fill(threads(3)).image.data).toEqual(alone);
+  expect(fill(await readyThreads(2)).image.data).toEqual(alone);
+  expect(fill(await readyThreads(3)).image.data).toEqual(alone);
+});
+
+test('so they do along a plane, together with what is not on it', async () => {
+  const alone = fill(threads(1), [PLANE]);
+  const together = fill(await readyThreads(2), [PLANE]);
+  expect(together.image.data).toEqual(alone.image.data);
+  expect(together.measures).toEqual(alone.measures);
+});
+
+/** Copies a box of two hundred rows from fifty px farther right, slowly in this thread. */
+function slowCopy(kernels: Kernels, name = COPY.name) {
+  const [width, height] = [300, 200];
+  const box = { x: 0, y: 0, width: 200, height };
+  const data = kernels.scratch.bytes(4 * width * height).map((_, i) => i % 251);
+  const image = { width, height, data: new Uint8ClampedArray(data) };
+  const cells = { width: 1, height: 1, factor: 400, dx: Int32Array.of(50), dy: Int32Array.of(0) };
+  const hole = new Uint8Array(width * height);
+  const sources = shiftedSources(image, hole, cells, box, 1).shared!(kernels);
+  const part = kernels.scratch.bytes(width * height).fill(1);
+  const out = kernels.share(new Uint8ClampedArray(4 * box.width * height));
+  let own = 0;
+  const work: typeof COPY = {
+    name,
+    band(input, band) {
+      own++;
+      const end = performance.now() + 50;
+      while (performance.now() < end);
+      COPY.band(input, band);
+    },
+  };
+  const bands = rowBands(height);
+  kernels.inBands(work, { sources, part, box, out }, bands);
+  const copied = cropImage(image, { ...box, x: 50 }).data;
+  return { own, bands, out, copied };
+}
+
+test('helpers take bands of the core’s own code; none is done twice or left out', async () => {
+  const { own, bands, out, copied } = slowCopy(await readyThreads(2));
+  expect(own).toBeGreaterThan(0);
+  expect(own).toBeLessThan(bands);
+  expect(Array.from(out)).toEqual(Array.from(copied));
+});
+
+test('a helper that fails is told of, and the next work is done by all again', async () => {
+  const kernels = await readyThreads(2);
+  expect(() => slowCopy(kernels, 'no such work')).toThrow(/helper thread failed/);
+  const { own, bands, out, copied } = slowCopy(kernels);
+  expect(own).toBeLessThan(bands);
+  expect(Array.from(out)).toEqual(Array.from(copied));
 });
 
 test('helpers put to sleep and woken again change nothing', () => {

@@ -3,9 +3,11 @@ import type { Correspondence, SearchPass } from '../core/fill/correspondence.ts'
 import type { Level } from '../core/fill/level.ts';
 import { BAND_SAMPLED } from '../core/geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
-import type { Kernels } from '../core/kernels/kernels.ts';
+import { workAlone, type Kernels } from '../core/kernels/kernels.ts';
 import type { MixtureWork } from '../core/segment/mixtureBands.ts';
 import { createArena } from './arena.ts';
+import { isShared, tell } from './toldWork.ts';
+import { ARENA_BASE, CONTROL } from './control.ts';
 import { KERNEL_MODULE } from './generated/kernelModule.ts';
 
 /** The kernels' numbers in the module's dispatch. */
@@ -30,11 +32,10 @@ const KERNEL = {
   weighPicksInShade: 17,
   labelPicks: 18,
   gatherMoments: 19,
+  /** The core's own code, on what the orders name; see `serve` of the module. */
+  ownCode: 255,
 } as const;
 
-/** Where the module looks for its orders; see control.ts of the module. */
-const CONTROL = { next: 64, bands: 68, first: 72, stride: 76, kernel: 100, arguments: 1024 } as const;
-const ARENA_BASE = 65536;
 const MOST_PAGES = 16384;
 /** Columns of a blurred plane that one thread does in one go. */
 const BAND_COLUMNS = 64;
@@ -45,17 +46,22 @@ const TARGETS_ALONE = 8192;
 interface KernelExports {
   runAlone(): void;
   runTogether(): void;
+  callHelpers(): void;
+  takeBand(): number;
+  awaitHelpers(): void;
 }
 
 /** Kernels whose helper threads can be left asleep, where others need the processor more. */
 export interface ThreadedKernels extends Kernels {
   /** Whether helper threads take bands (not at first); they are started when first wanted. */
   useHelpers(on: boolean): void;
+  /** How many helper threads have started. */
+  helpersReady(): number;
   /** Ends the helper threads. */
   close(): void;
 }
 
-/** Starts a thread that instantiates `module` with `memory` and calls its `serve`. Returns how to end it. */
+/** Starts a thread that serves `module` over `memory`; see `serveKernels`. Returns how to end it. */
 export type StartHelper = (module: WebAssembly.Module, memory: WebAssembly.Memory) => () => void;
 
 /**
@@ -68,10 +74,15 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
   const module = new WebAssembly.Module(bytes);
   const memory = new WebAssembly.Memory({ initial: 1, maximum: MOST_PAGES, shared: true });
   const { exports } = new WebAssembly.Instance(module, { env: { memory } });
-  const { runAlone, runTogether } = exports as unknown as KernelExports;
+  const { runAlone, runTogether, callHelpers, takeBand, awaitHelpers } = exports as unknown as KernelExports;
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
   const doubleControl = new Float64Array(memory.buffer, 0, ARENA_BASE / 8);
   const arena = createArena(memory, ARENA_BASE);
+  // What sums need lies in the arena itself, and is lost with what is given back.
+  const forgetSums = (): void => {
+    partials = new Float64Array(0);
+    factors = new Float32Array(0);
+  };
   let ends: (() => void)[] = [];
   let helped = false;
   let partials = new Float64Array(0);
@@ -81,12 +92,15 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     control[CONTROL.kernel / 4] = kernel;
     control.set(args, CONTROL.arguments / 4);
   };
-  const run = ({ first, stride, count }: BandRun, alone = false): void => {
+  const orderBands = ({ first, stride, count }: BandRun): void => {
     control[CONTROL.next / 4] = 0;
     control[CONTROL.bands / 4] = count;
     control[CONTROL.first / 4] = first;
     control[CONTROL.stride / 4] = stride;
-    if (alone || !helped || count < 2) runAlone();
+  };
+  const run = (bands: BandRun, alone = false): void => {
+    orderBands(bands);
+    if (alone || !helped || bands.count < 2) runAlone();
     else runTogether();
   };
   const all = (count: number): BandRun => ({ first: 0, stride: 1, count });
@@ -193,11 +207,19 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
   };
 
   return {
-    scratch: arena,
+    scratch: {
+      ...arena,
+      hold() {
+        const giveBack = arena.hold();
+        return () => {
+          giveBack();
+          forgetSums();
+        };
+      },
+    },
     reset() {
       arena.reset();
-      partials = new Float64Array(0);
-      factors = new Float32Array(0);
+      forgetSums();
     },
     search(level, field, pass) {
       orderField(KERNEL.search, level, field, pass);
@@ -312,12 +334,38 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       prepareSums(grid);
       runGrid(KERNEL.redirect, grid, grid.height, { vectors, factor });
     },
+    inBands(work, input, count) {
+      const told = helped && count > 1 ? tell({ name: work.name, input }) : undefined;
+      if (!told) {
+        workAlone(work, input, count);
+        return;
+      }
+      const giveBack = arena.hold();
+      const words = arena.bytes(told.length);
+      words.set(told);
+      order(KERNEL.ownCode, [words.byteOffset, words.length]);
+      const failed = control[CONTROL.failures / 4];
+      orderBands(all(count));
+      callHelpers();
+      try {
+        for (let band = takeBand(); band >= 0; band = takeBand()) work.band(input, band);
+      } finally {
+        awaitHelpers();
+        giveBack();
+      }
+      if (control[CONTROL.failures / 4] !== failed) throw new Error(`A helper thread failed at ${work.name}.`);
+    },
+    share(array) {
+      if (!helped || isShared(array)) return array;
+      return arena.copyOf(array);
+    },
     useHelpers(on) {
       if (on && startHelper && ends.length === 0) {
         ends = Array.from({ length: helpers }, () => startHelper(module, memory));
       }
       helped = on && ends.length > 0;
     },
+    helpersReady: () => Atomics.load(control, CONTROL.ready / 4),
     close() {
       ends.forEach((end) => end());
       ends = [];

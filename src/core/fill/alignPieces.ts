@@ -195,9 +195,10 @@ function isUsable(
     const x = cell % width;
     const y = Math.floor(cell / width);
     if (x + left < 0 || y + above < 0 || x + right >= width || y + below >= height) return false;
-    for (const row of [(y + above) * width + x, (y + below) * width + x]) {
-      if (usable[row + left] === 0 || usable[row + right] === 0) return false;
-    }
+    const upper = (y + above) * width + x;
+    const lower = (y + below) * width + x;
+    if (usable[upper + left] === 0 || usable[upper + right] === 0) return false;
+    if (usable[lower + left] === 0 || usable[lower + right] === 0) return false;
   }
   return true;
 }

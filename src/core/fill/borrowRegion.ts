@@ -48,7 +48,7 @@ export function borrowRegion({ image, mark, from }: BorrowInput, kernels: Kernel
   sources.copy(part, box, inOwnLight.data);
   const lit = { ...inOwnLight, data: inOwnLight.data.slice() };
   kernels.reset();
-  closeSeams(copiedPart({ image, unknown: part, part, box, sources }), lit.data, kernels);
+  closeSeams(copiedPart({ image, unknown: part, part, box, sources }, kernels), lit.data, kernels);
   mixIntoPhoto(image, mark, box, lit);
   mixIntoPhoto(image, mark, box, inOwnLight);
   return { box, image: lit, inOwnLight };

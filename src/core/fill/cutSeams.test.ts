@@ -1,3 +1,4 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
 import { cutSeams } from './cutSeams.ts';
 import type { CellShifts } from './offsetField.ts';
@@ -60,11 +61,11 @@ function wrongPixels({ width, factor, dx, dy }: CellShifts): number {
 
 test('the seam between two pieces leaves the edge of the cells for the line along which both agree', () => {
   expect(wrongPixels(halves)).toBeGreaterThan(20);
-  expect(wrongPixels(cutSeams(picture, hole, usable, halves))).toBe(0);
+  expect(wrongPixels(cutSeams(picture, hole, usable, halves, kernels))).toBe(0);
 });
 
 test('in squares of some px the seam comes as near to it as they allow', () => {
-  const cut = cutSeams(picture, hole, usable, halves, 500);
+  const cut = cutSeams(picture, hole, usable, halves, kernels, 500);
   expect(cut).toMatchObject({ factor: 2, width: CELLS * 3, height: CELLS * 3 });
   expect(wrongPixels(cut)).toBeLessThan(0.5 * wrongPixels(halves));
 });
@@ -73,7 +74,7 @@ test('nothing is copied from where it may not', () => {
   // Where the second place would have to go on to the left of the middle.
   const column = (MIDDLE + SECOND.dx) / FACTOR - 1;
   const narrow = usable.map((value, cell) => (cell % CELLS === column ? 0 : value));
-  const { dx, dy, width, factor } = cutSeams(picture, hole, narrow, halves);
+  const { dx, dy, width, factor } = cutSeams(picture, hole, narrow, halves, kernels);
   for (let i = 0; i < hole.length; i++) {
     if (!hole[i]) continue;
     const square = Math.floor(i / SIDE / factor) * width + Math.floor((i % SIDE) / factor);

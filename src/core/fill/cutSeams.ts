@@ -1,7 +1,8 @@
 import type { RasterImage } from '../image/rasterImage.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 import type { CellShifts } from './offsetField.ts';
-import { KNOWN, piecesOf, type Piece } from './pieces.ts';
+import { KNOWN, piecesOf } from './pieces.ts';
 
 /** What a seam costs per step however well both sides agree, in levels: of equal ways the shorter is taken. */
 const LENGTH_COST = 1;
@@ -26,24 +27,30 @@ export function cutSeams(
   hole: Uint8Array,
   usable: Uint8Array,
   cells: CellShifts,
+  kernels: Kernels,
   mostSquares = MOST_SQUARES,
 ): CellShifts {
   const side = squareSide(cells, mostSquares);
   if (cells.factor === side) return cells;
-  const grid = squareGrid(image, hole, usable, cells, side);
-  const nodeOf = new Int32Array(grid.labels.length).fill(NO_NODE);
-  for (const [key, seeds] of touching(grid)) {
-    const a = Math.floor(key / grid.pieces.length);
-    cutPair(grid, a, key - a * grid.pieces.length, seeds, nodeOf);
+  const giveBack = kernels.scratch.hold();
+  const grid = squareGrid(image, hole, usable, cells, side, kernels);
+  const nodeOf = kernels.scratch.ints(grid.labels.length).fill(NO_NODE);
+  const { pairs, turns } = pairsInTurns(grid, kernels);
+  let first = 0;
+  for (const count of turns) {
+    kernels.inBands(CUTS, { grid, nodeOf, pairs, first }, count);
+    first += count;
   }
-  const { labels, pieces, width, height } = grid;
+  const { labels, pieceDx, pieceDy, width, height } = grid;
   const dx = new Int32Array(labels.length);
   const dy = new Int32Array(labels.length);
   for (let i = 0; i < labels.length; i++) {
-    if (labels[i] === KNOWN) continue;
-    dx[i] = pieces[labels[i]!]!.dx;
-    dy[i] = pieces[labels[i]!]!.dy;
+    const piece = labels[i]!;
+    if (piece === KNOWN) continue;
+    dx[i] = pieceDx[piece]!;
+    dy[i] = pieceDy[piece]!;
   }
+  giveBack();
   return { width, height, factor: side, dx, dy };
 }
 
@@ -64,8 +71,10 @@ interface SquareGrid {
   image: RasterImage;
   hole: Uint8Array;
   usable: Uint8Array;
-  cells: CellShifts;
-  pieces: readonly Piece[];
+  cells: Pick<CellShifts, 'width' | 'height' | 'factor'>;
+  /** What each piece is shifted by. */
+  pieceDx: Int32Array;
+  pieceDy: Int32Array;
   /** Squares across and down; pixels along a side. */
   width: number;
   height: number;
@@ -80,13 +89,18 @@ function squareGrid(
   usable: Uint8Array,
   cells: CellShifts,
   side: number,
+  { scratch, share }: Kernels,
 ): SquareGrid {
   const { pieces, pieceOf } = piecesOf(cells);
   const inCell = cells.factor / side;
   const width = cells.width * inCell;
   const height = cells.height * inCell;
-  const labels = new Int32Array(width * height).fill(KNOWN);
-  for (const piece of pieces) {
+  const labels = scratch.ints(width * height).fill(KNOWN);
+  const pieceDx = scratch.ints(pieces.length);
+  const pieceDy = scratch.ints(pieces.length);
+  for (const [id, piece] of pieces.entries()) {
+    pieceDx[id] = piece.dx;
+    pieceDy[id] = piece.dy;
     for (const cell of piece.cells) {
       const left = (cell % cells.width) * cells.factor;
       const top = Math.floor(cell / cells.width) * cells.factor;
@@ -100,7 +114,20 @@ function squareGrid(
       }
     }
   }
-  return { image, hole, usable, cells, pieces, width, height, side, labels };
+  const { width: across, height: down, factor } = cells;
+  const size = { width: across, height: down, factor };
+  return {
+    image: { ...image, data: share(image.data) },
+    hole: share(hole),
+    usable: share(usable),
+    cells: size,
+    pieceDx,
+    pieceDy,
+    width,
+    height,
+    side,
+    labels,
+  };
 }
 
 /** Of each two pieces that touch, told by `first * pieces + second`, the squares along their seam. */
@@ -115,23 +142,90 @@ function touching(grid: SquareGrid): Map<number, number[]> {
   return pairs;
 }
 
-function meet({ labels, pieces }: SquareGrid, i: number, j: number, pairs: Map<number, number[]>): void {
+function meet({ labels, pieceDx }: SquareGrid, i: number, j: number, pairs: Map<number, number[]>): void {
   const [a, b] = [labels[i]!, labels[j]!];
   if (a === b || a === KNOWN || b === KNOWN) return;
-  const key = Math.min(a, b) * pieces.length + Math.max(a, b);
+  const key = Math.min(a, b) * pieceDx.length + Math.max(a, b);
   const seeds = pairs.get(key);
   if (seeds) seeds.push(i, j);
   else pairs.set(key, [i, j]);
 }
 
+/** Pairs of pieces that touch: four numbers each, both pieces and from where to where their squares are listed. */
+interface Pairs {
+  list: Int32Array;
+  squares: Int32Array;
+}
+const PAIR = 4;
+
+/**
+ * The pairs in turns, and how many there are in each: what a pair of a turn reads and writes, none of the same turn
+ * does. Those of the longest seams come first.
+ */
+function pairsInTurns(grid: SquareGrid, { scratch }: Kernels): { pairs: Pairs; turns: number[] } {
+  const { pieceDx } = grid;
+  // Of each work cell the turns whose pairs look at it.
+  const taken = new Map<number, Set<number>>();
+  const turns: [key: number, seeds: number[]][][] = [];
+  const longestFirst = [...touching(grid)].sort(([, a], [, b]) => b.length - a.length);
+  for (const [key, seeds] of longestFirst) {
+    const cellsOfPair = [...cellsAround(grid, seeds)];
+    let turn = 0;
+    while (cellsOfPair.some((cell) => taken.get(cell)?.has(turn))) turn++;
+    for (const cell of cellsOfPair) taken.set(cell, (taken.get(cell) ?? new Set()).add(turn));
+    (turns[turn] ??= []).push([key, seeds]);
+  }
+  const all = turns.flat();
+  const list = scratch.ints(PAIR * all.length);
+  const squares = scratch.ints(all.reduce((sum, [, seeds]) => sum + seeds.length, 0));
+  let at = 0;
+  for (const [k, [key, seeds]] of all.entries()) {
+    const a = Math.floor(key / pieceDx.length);
+    list.set([a, key - a * pieceDx.length, at, at + seeds.length], PAIR * k);
+    squares.set(seeds, at);
+    at += seeds.length;
+  }
+  return { pairs: { list, squares }, turns: turns.map(({ length }) => length) };
+}
+
+/** The work cells that a pair looks at: from its seam it looks no farther than one of them. */
+function cellsAround({ cells, side, width }: SquareGrid, seeds: readonly number[]): Set<number> {
+  const inCell = cells.factor / side;
+  const around = new Set<number>();
+  for (const square of seeds) {
+    const x = Math.floor((square % width) / inCell);
+    const y = Math.floor(square / width / inCell);
+    for (let v = Math.max(0, y - 1); v <= Math.min(cells.height - 1, y + 1); v++) {
+      for (let u = Math.max(0, x - 1); u <= Math.min(cells.width - 1, x + 1); u++) around.add(v * cells.width + u);
+    }
+  }
+  return around;
+}
+
+interface CutsWork {
+  grid: SquareGrid;
+  /** One a square; `NO_NODE`, but while a pair is cut. */
+  nodeOf: Int32Array;
+  pairs: Pairs;
+  /** The turn's first pair. */
+  first: number;
+}
+
+/** Cuts a turn's pair. */
+function cutsBand({ grid, nodeOf, pairs, first }: CutsWork, band: number): void {
+  const [a, b, from, to] = pairs.list.subarray(PAIR * (first + band));
+  cutPair(grid, a!, b!, pairs.squares.subarray(from, to), nodeOf);
+}
+
+export const CUTS: BandWork<CutsWork> = { name: 'cuts', band: cutsBand };
+
 /** Decides anew which of the squares around the seam of pieces `a` and `b` each of them shows. In place. */
-function cutPair(grid: SquareGrid, a: number, b: number, seeds: readonly number[], nodeOf: Int32Array): void {
+function cutPair(grid: SquareGrid, a: number, b: number, seeds: Int32Array, nodeOf: Int32Array): void {
   const { labels, width } = grid;
   const band = bandAround(grid, a, b, seeds, nodeOf);
   if (band.length === 0) return;
-  const [pieceA, pieceB] = [grid.pieces[a]!, grid.pieces[b]!];
   const terminals = new Float32Array(band.length);
-  const between = differences(grid, band, pieceA, pieceB);
+  const between = differences(grid, band, a, b);
   if (isUnseen(between, seeds, nodeOf)) {
     for (const square of band) nodeOf[square] = NO_NODE;
     return;
@@ -157,7 +251,7 @@ function cutPair(grid: SquareGrid, a: number, b: number, seeds: readonly number[
         capacities[ARCS * beside + (k ^ 1)] = between[node]! + there + LENGTH_COST;
       } else if (labels[other] === a) terminals[node]! += 2 * between[node]! + LENGTH_COST;
       else if (labels[other] === b) terminals[node]! -= 2 * between[node]! + LENGTH_COST;
-      else terminals[node]! += mismatch(grid, other, pieceB) - mismatch(grid, other, pieceA);
+      else terminals[node]! += mismatch(grid, other, b) - mismatch(grid, other, a);
     }
   }
   const sides = minimumCut(neighbours, capacities, terminals);
@@ -168,7 +262,7 @@ function cutPair(grid: SquareGrid, a: number, b: number, seeds: readonly number[
 }
 
 /** The squares of both pieces within a work cell of their seam; writes their places in the list into `nodeOf`. */
-function bandAround(grid: SquareGrid, a: number, b: number, seeds: readonly number[], nodeOf: Int32Array): number[] {
+function bandAround(grid: SquareGrid, a: number, b: number, seeds: Int32Array, nodeOf: Int32Array): number[] {
   const { labels, width, cells, side } = grid;
   const band: number[] = [];
   for (const square of seeds) reach(labels, square, a, b, nodeOf, band);
@@ -194,14 +288,14 @@ function reach(labels: Int32Array, square: number, a: number, b: number, nodeOf:
 }
 
 /** How far the two sources of each square are apart, less their mean difference in tone; NaN where one has none. */
-function differences(grid: SquareGrid, band: readonly number[], a: Piece, b: Piece): Float32Array {
-  const { image, side, labels, pieces } = grid;
+function differences(grid: SquareGrid, band: readonly number[], a: number, b: number): Float32Array {
+  const { image, side, labels, pieceDx, pieceDy } = grid;
   const apart = new Float32Array(band.length);
-  const offset = 4 * (a.dy * image.width + a.dx);
-  const other = 4 * (b.dy * image.width + b.dx);
+  const offset = 4 * (pieceDy[a]! * image.width + pieceDx[a]!);
+  const other = 4 * (pieceDy[b]! * image.width + pieceDx[b]!);
   let [sum, count] = [0, 0];
   for (const [node, square] of band.entries()) {
-    if (!isUsable(grid, square, pieces[labels[square]!] === a ? b : a)) {
+    if (!isUsable(grid, square, labels[square] === a ? b : a)) {
       apart[node] = NaN;
       continue;
     }
@@ -228,7 +322,7 @@ function differences(grid: SquareGrid, band: readonly number[], a: Piece, b: Pie
 }
 
 /** Whether two pieces hardly differ where they meet. */
-function isUnseen(between: Float32Array, seeds: readonly number[], nodeOf: Int32Array): boolean {
+function isUnseen(between: Float32Array, seeds: Int32Array, nodeOf: Int32Array): boolean {
   let [sum, count] = [0, 0];
   for (const square of seeds) {
     const apart = nodeOf[square] === NO_NODE ? NaN : between[nodeOf[square]!]!;
@@ -240,14 +334,14 @@ function isUnseen(between: Float32Array, seeds: readonly number[], nodeOf: Int32
 }
 
 /** What a seam between `piece` and a square that is known or of a third piece would cost. */
-function mismatch(grid: SquareGrid, beside: number, piece: Piece): number {
-  const { image, labels, pieces } = grid;
+function mismatch(grid: SquareGrid, beside: number, piece: number): number {
+  const { image, labels, pieceDx, pieceDy } = grid;
   if (!isUsable(grid, beside, piece)) return 0;
   const at = 4 * firstPixel(grid, beside) + 1;
   if (at >= image.data.length) return 0;
-  const own = 4 * (piece.dy * image.width + piece.dx);
-  const third = labels[beside] === KNOWN ? undefined : pieces[labels[beside]!]!;
-  const theirs = third ? 4 * (third.dy * image.width + third.dx) : 0;
+  const own = 4 * (pieceDy[piece]! * image.width + pieceDx[piece]!);
+  const third = labels[beside]!;
+  const theirs = third === KNOWN ? 0 : 4 * (pieceDy[third]! * image.width + pieceDx[third]!);
   return 2 * Math.abs(image.data[at + own]! - image.data[at + theirs]!);
 }
 
@@ -255,9 +349,13 @@ const firstPixel = ({ width, side, image }: SquareGrid, square: number): number 
   Math.floor(square / width) * side * image.width + (square % width) * side;
 
 /** Whether a square can be copied with a piece. */
-function isUsable({ usable, cells, width, side }: SquareGrid, square: number, { dx, dy }: Piece): boolean {
-  const left = (square % width) * side + dx;
-  const top = Math.floor(square / width) * side + dy;
+function isUsable(
+  { usable, cells, width, side, pieceDx, pieceDy }: SquareGrid,
+  square: number,
+  piece: number,
+): boolean {
+  const left = (square % width) * side + pieceDx[piece]!;
+  const top = Math.floor(square / width) * side + pieceDy[piece]!;
   if (left < 0 || top < 0) return false;
   const right = Math.floor((left + side - 1) / cells.factor);
   if (right >= cells.width) return false;

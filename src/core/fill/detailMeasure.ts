@@ -1,5 +1,6 @@
 import { lumaAt } from '../image/luma.ts';
-import type { Kernels } from '../kernels/kernels.ts';
+import { rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
@@ -33,8 +34,14 @@ export function measureDetail(
 ): DetailMeasures {
   const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MOST_PIXELS)));
   const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
-  const reduced = reduceLuma(image, hole, box, rebuilt, window, factor);
-  const { width, height, luma, inside } = reduced;
+  const giveBack = kernels.scratch.hold();
+  const width = Math.max(1, Math.floor(window.width / factor));
+  const height = Math.max(1, Math.floor(window.height / factor));
+  const luma = kernels.scratch.floats(width * height);
+  const inside = kernels.scratch.bytes(width * height);
+  const reduced = { width, height, luma, inside };
+  const work = { image, hole, box, rebuilt: kernels.share(rebuilt.data), window, factor, reduced };
+  kernels.inBands(REDUCED_LUMA, work, rowBands(height));
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
   let octave: Octave = { width, height, luma: blurTo(luma, width, height, 1, kernels), inside };
   let error = 0;
@@ -45,6 +52,7 @@ export function measureDetail(
     error += bandError(octave, coarser, CELL_PX >> band, cells, kernels);
     octave.luma = coarser;
   }
+  giveBack();
   return { detailError: error / BANDS };
 }
 
@@ -52,12 +60,12 @@ export function measureDetail(
 interface Octave {
   width: number;
   height: number;
-  luma: Float32Array<ArrayBuffer>;
+  luma: Float32Array;
   inside: Uint8Array;
 }
 
 /** Two box passes whose variance adds up to a Gaussian's. */
-const blurTo = (plane: Float32Array<ArrayBuffer>, width: number, height: number, sigma: number, kernels: Kernels) =>
+const blurTo = (plane: Float32Array, width: number, height: number, sigma: number, kernels: Kernels) =>
   kernels.blur(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
 
 /** Means of two by two; a last odd column or row is left out. */
@@ -77,23 +85,26 @@ function halved({ width, height, luma, inside }: Octave): Octave {
   return out;
 }
 
-function reduceLuma(
-  image: RasterImage,
-  hole: Uint8Array,
-  box: Rect,
-  rebuilt: RasterImage,
-  window: Rect,
-  factor: number,
-): Octave {
-  const width = Math.max(1, Math.floor(window.width / factor));
-  const height = Math.max(1, Math.floor(window.height / factor));
-  const luma = new Float32Array(width * height);
-  const inside = new Uint8Array(width * height);
+interface LumaWork {
+  image: RasterImage;
+  hole: Uint8Array;
+  box: Rect;
+  /** RGBA of the box. */
+  rebuilt: Uint8ClampedArray;
+  window: Rect;
+  factor: number;
+  reduced: Octave;
+}
+
+/** Reduces a band of rows of the window, rebuilt where it was, to luma. */
+function reducedLumaBand({ image, hole, box, rebuilt, window, factor, reduced }: LumaWork, band: number): void {
+  const { width, height, luma, inside } = reduced;
   // Two by two of a cell's pixels stand for all of them.
   const steps = Math.min(factor, 2);
   const stride = Math.floor(factor / steps);
   const scale = 1 / (steps * steps);
-  for (let y = 0; y < height; y++) {
+  const { from, to } = rowsOfBand(band, height);
+  for (let y = from; y < to; y++) {
     for (let x = 0; x < width; x++) {
       let sum = 0;
       for (let v = 0; v < steps; v++) {
@@ -104,7 +115,7 @@ function reduceLuma(
           if (hole[at] === 0) {
             sum += lumaAt(image.data, 4 * at);
           } else {
-            sum += lumaAt(rebuilt.data, 4 * ((py - box.y) * box.width + px - box.x));
+            sum += lumaAt(rebuilt, 4 * ((py - box.y) * box.width + px - box.x));
             inside[y * width + x] = 1;
           }
         }
@@ -112,8 +123,9 @@ function reduceLuma(
       luma[y * width + x] = scale * sum;
     }
   }
-  return { width, height, luma, inside };
 }
+
+export const REDUCED_LUMA: BandWork<LumaWork> = { name: 'reducedLuma', band: reducedLumaBand };
 
 function bandError(
   { width, height, luma, inside }: Octave,

@@ -33,10 +33,10 @@ const GRID = 240;
 export function liesPastEdge(hole: Uint8Array, { width, height }: Size): boolean {
   const step = Math.max(1, Math.ceil(Math.max(width, height) / GRID));
   const [columns, rows] = [Math.ceil(width / step), Math.ceil(height / step)];
-  const points = Uint8Array.from(
-    { length: columns * rows },
-    (_, i) => hole[Math.floor(i / columns) * step * width + (i % columns) * step]!,
-  );
+  const points = new Uint8Array(columns * rows);
+  for (let y = 0; y < rows; y++) {
+    for (let x = 0; x < columns; x++) points[y * columns + x] = hole[step * (y * width + x)]!;
+  }
   const isBetween = enclosed(points, columns, rows);
   let balance = 0;
   for (let i = 0; i < points.length; i++) if (points[i]) balance += isBetween[i] ? -1 : 1;

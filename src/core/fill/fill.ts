@@ -2,6 +2,7 @@ import { FingoError } from '../errors.ts';
 import { cropImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, translate, unite, wholeOf, type Rect } from '../image/rect.ts';
 import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
+import { rowBands } from '../kernels/bands.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { withoutPreviews, within, type Task } from '../progress.ts';
@@ -24,6 +25,7 @@ import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import { onPlaneOf, type FillStrategy } from './strategy.ts';
 import { measureTone } from './toneMeasure.ts';
 import { closeSeams } from './transfer.ts';
+import { COPY } from './wholeSources.ts';
 
 const SMALLEST_MARGIN_PX = 96;
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
@@ -112,18 +114,21 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const box = boundsOf(mark);
   if (box.width === 0) throw new FingoError('nothing-marked', 'Nothing is marked; draw around what should change.');
   const clock = stageClock();
+  kernels.reset();
+  const shared = kernels.share(image.data);
+  const hole = kernels.share(mark.data);
 
   yield { stage: 'Reading the surroundings', share: 0 };
   // Past the picture's edge planes that are only found lead astray more often than they help.
   const pastEdge = liesPastEdge(mark.data, image);
   const areLookedFor = strategy.planes && !pastEdge;
   const planes = input.planes ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
-  const parts = planParts(mark.data, box, image, planes);
+  const parts = planParts(hole, box, image, planes);
   clock.lap('planes');
   // Parts that come later see what earlier ones rebuilt; they don't copy from it.
   const several = parts.length > 1;
-  const picture = several ? { ...image, data: image.data.slice() } : image;
-  const unknown = several ? mark.data.slice() : mark.data;
+  const picture = { ...image, data: several && shared === image.data ? shared.slice() : shared };
+  const unknown = several ? kernels.share(hole.slice()) : hole;
   let rebuilt = several ? cropImage(image, box) : undefined;
   let inOwnLight = several ? cropImage(image, box) : undefined;
   const seams: SeamSums[] = [];
@@ -133,7 +138,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   for (const part of parts) {
     const share = part.pixels / pixelsOf(parts);
     const made = yield* within(
-      rebuildPart({ ...input, image: picture }, part, unknown, mark.data, kernels, clock),
+      rebuildPart({ ...input, image: picture }, part, unknown, hole, kernels, clock),
       done,
       done + 0.97 * share,
     );
@@ -153,7 +158,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const measures = {
-    ...measureDetail(image, mark.data, box, rebuilt, kernels),
+    ...measureDetail(picture, hole, box, rebuilt, kernels),
     ...seamErrorOf(seams),
     ...measureTone(image, mark.data, box, rebuilt, kernels),
     ...measureRim(image, mark.data, box, rebuilt),
@@ -192,26 +197,31 @@ function* rebuildPart(
 ): Task<Matched & { image: RasterImage; copied: RasterImage; seams: SeamSums }> {
   const { image } = input;
   const { box } = part;
+  const giveBack = kernels.scratch.hold();
   const matched =
     (part.plane && (yield* matchOnPlane(input, part, part.plane, unknown, hole, kernels, clock))) ??
     (part.side && (yield* whereDonors(matchInPicture(input, part, unknown, hole, kernels, clock)))) ??
     (yield* matchInPicture(input, { ...part, side: undefined }, unknown, hole, kernels, clock));
-  const { sources } = matched;
+  // Of the match only what its sources keep is needed any more.
+  giveBack();
+  const sources = matched.sources.shared?.(kernels) ?? matched.sources;
+  const pixelsOfPart = kernels.share(part.pixelsOf);
   yield { stage: 'Copying at full resolution', share: 0.8 };
   const copied = cropImage(image, box);
-  sources.copy(part.pixelsOf, box, copied.data);
+  const out = kernels.share(copied.data);
+  kernels.inBands(COPY, { sources, part: pixelsOfPart, box, out }, rowBands(box.height));
+  if (out !== copied.data) copied.data.set(out);
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
   // Where two planes meet their tones have nothing to do with each other.
   const lit = { width: copied.width, height: copied.height, data: copied.data.slice() };
-  // Of the match only what `sources` keeps is needed any more.
-  kernels.reset();
   const seamed = part.plane ? hole : unknown;
-  const pieces = copiedPart({ image, unknown: seamed, part: part.pixelsOf, box, sources });
+  const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources }, kernels);
   closeSeams(pieces, lit.data, kernels);
   clock.lap('seams');
   const seams = measureSeams(pieces, lit.data);
   clock.lap('measure');
+  giveBack();
   return { ...matched, image: lit, copied, seams };
 }
 
@@ -288,7 +298,7 @@ function joinPieces(
   clock.lap('join');
   const aligned = alignPieces(image, hole, level.usable, sources, farthestDown);
   clock.lap('align');
-  const cut = cutSeams(image, hole, level.usable, aligned);
+  const cut = cutSeams(image, hole, level.usable, aligned, kernels);
   clock.lap('cut');
   return cut;
 }

@@ -66,7 +66,7 @@ export function lengthenRegion(
   const out = cropImage(image, box);
   sources.copy(part.data, box, out.data);
   kernels.reset();
-  const pieces = copiedPart({ image, unknown: part.data, part: part.data, box, sources, isThing: true });
+  const pieces = copiedPart({ image, unknown: part.data, part: part.data, box, sources, isThing: true }, kernels);
   closeSeams(pieces, out.data, kernels);
   if (thing) keepBeside(image, thing, part, box, sources, out);
   return { box, image: out, rimStep: mismatch, inPerspective: inPerspective !== undefined };

@@ -1,3 +1,4 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
 import { LumaSquares } from './lumaSquares.ts';
 import type { CopiedPart } from './seamSystem.ts';
@@ -10,7 +11,11 @@ function squares(): LumaSquares {
   const part = new Uint8Array(WIDTH * HEIGHT);
   for (let y = BOX.y; y < BOX.y + BOX.height; y++) part.fill(1, y * WIDTH + BOX.x, y * WIDTH + BOX.x + 18);
   const out = pictureOf(BOX.width, BOX.height, (x) => (x < 18 ? [100, 100, 100] : [200, 200, 200])).data;
-  return new LumaSquares({ image: { width: WIDTH, height: HEIGHT }, part, box: BOX } as unknown as CopiedPart, out);
+  return new LumaSquares(
+    { image: { width: WIDTH, height: HEIGHT }, part, box: BOX } as unknown as CopiedPart,
+    out,
+    kernels,
+  );
 }
 
 test('squares of four px hold what was copied into them and nothing else', () => {

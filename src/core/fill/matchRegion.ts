@@ -78,8 +78,10 @@ export function* matchRegion(
   seed: number,
   kernels: Kernels,
 ): Generator<Progress, Match, void> {
+  let giveBack = kernels.scratch.hold();
   const levelsAt = (by: number): Level[] => {
-    kernels.reset();
+    giveBack();
+    giveBack = kernels.scratch.hold();
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
     const usable = chosenDonors
       ? work.usable

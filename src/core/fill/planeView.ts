@@ -12,6 +12,7 @@ import {
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { addBicubicBytes, samplesAlong } from './bicubicSample.ts';
 import type { CellShifts } from './offsetField.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import { rowShare } from './rowShare.ts';
 import type { Sources } from './sources.ts';
 
@@ -211,23 +212,45 @@ const shiftOf = (group: number): { dx: number; dy: number } => ({
 
 /** Sources at offsets along the plane: copied through the view's correspondence, resampled once, from the picture. */
 export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: CellShifts): Sources {
-  return new PlaneSources(image, hole, view, cells);
+  const { toView, toPicture } = view;
+  const cellGroups = new Float64Array(cells.dx.length);
+  for (let i = 0; i < cellGroups.length; i++) cellGroups[i] = groupOf(cells.dx[i]!, cells.dy[i]!);
+  const { width, height, factor } = cells;
+  return new PlaneSources({ image, hole, view: { toView, toPicture }, cells: { width, height, factor }, cellGroups });
 }
 
-class PlaneSources implements Sources {
-  readonly largestBlock = LARGEST_BLOCK;
-  private readonly image: RasterImage;
-  private readonly hole: Uint8Array;
-  private readonly view: PlaneView;
-  private readonly cells: CellShifts;
-  private readonly cellGroups: Float64Array;
+interface PlaneData {
+  image: RasterImage;
+  hole: Uint8Array;
+  view: Pick<PlaneView, 'toView' | 'toPicture'>;
+  cells: Pick<CellShifts, 'width' | 'height' | 'factor'>;
+  cellGroups: Float64Array;
+}
 
-  constructor(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: CellShifts) {
+export class PlaneSources implements Sources, PlaneData {
+  readonly kind = 'onPlane';
+  readonly largestBlock = LARGEST_BLOCK;
+  readonly image: RasterImage;
+  readonly hole: Uint8Array;
+  readonly view: PlaneData['view'];
+  readonly cells: PlaneData['cells'];
+  readonly cellGroups: Float64Array;
+
+  constructor({ image, hole, view, cells, cellGroups }: PlaneData) {
     this.image = image;
     this.hole = hole;
     this.view = view;
     this.cells = cells;
-    this.cellGroups = Float64Array.from(cells.dx, (dx, i) => groupOf(dx, cells.dy[i]!));
+    this.cellGroups = cellGroups;
+  }
+
+  shared({ share }: Pick<Kernels, 'share'>): Sources {
+    return new PlaneSources({
+      ...this,
+      image: { ...this.image, data: share(this.image.data) },
+      hole: share(this.hole),
+      cellGroups: share(this.cellGroups),
+    });
   }
 
   groupAt(x: number, y: number): number {

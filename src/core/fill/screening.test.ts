@@ -1,3 +1,4 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { LumaSquares } from './lumaSquares.ts';
 import { screeningOf } from './screening.ts';
@@ -14,7 +15,7 @@ function screened(): Screening {
   });
   const part = new Uint8Array(WIDTH * HEIGHT).fill(1);
   const copied = { image, part, unknown: part, box: { x: 0, y: 0, width: WIDTH, height: HEIGHT } };
-  return screeningOf(copied.box, new LumaSquares(copied as unknown as CopiedPart, image.data));
+  return screeningOf(copied.box, new LumaSquares(copied as unknown as CopiedPart, image.data, kernels));
 }
 
 test('tone differences fade slowly in smooth areas, grain or not, and soon in lively ones', () => {

@@ -10,7 +10,7 @@ const LIVELY_RISE = 16;
 /** Pulls that are the weaker the smoother what was copied into the box is. */
 export function screeningOf(box: Rect, squares: LumaSquares): Screening {
   const { width, height, sums, counts } = squares;
-  const inside = counts.map((n) => (n > 0 ? 1 : 0));
+  const inside = new Float32Array(width * height);
   const rise = new Float32Array(width * height);
   const far = (a: number, b: number): number =>
     counts[a]! > 0 && counts[b]! > 0 ? Math.abs(sums[a]! / counts[a]! - sums[b]! / counts[b]!) : 0;
@@ -18,13 +18,15 @@ export function screeningOf(box: Rect, squares: LumaSquares): Screening {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       if (counts[i] === 0) continue;
+      inside[i] = 1;
       const across = far(i - Math.min(1, x), i + Math.min(1, width - 1 - x));
       const down = far(i - width * Math.min(1, y), i + width * Math.min(1, height - 1 - y));
       rise[i] = across + down;
     }
   }
-  const pull = squares.meanAround(rise, inside).map((around) => {
-    return STRONGEST_SCREENING * Math.max(1 / FARTHER ** 2, Math.min(1, (around / LIVELY_RISE) ** 2));
-  });
-  return new Screening(box, SQUARE_PX, pull);
+  const pull = squares.meanAround(rise, inside);
+  for (let i = 0; i < pull.length; i++) {
+    pull[i] = STRONGEST_SCREENING * Math.max(1 / FARTHER ** 2, Math.min(1, (pull[i]! / LIVELY_RISE) ** 2));
+  }
+  return new Screening({ box, side: SQUARE_PX, pull });
 }

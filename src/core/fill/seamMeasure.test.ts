@@ -1,3 +1,4 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage } from '../image/rasterImage.ts';
 import { carriedSources } from './carriedSources.ts';
@@ -26,7 +27,7 @@ function errorWith(farther: number): number {
   const sources = carriedSources(boards, hole, offsets, (x) => (x < BOX.x + BOX.width / 2 ? 0 : 1));
   const made = cropImage(boards, BOX).data;
   sources.copy(hole, BOX, made);
-  const copied = copiedPart({ image: boards, unknown: hole, part: hole, box: BOX, sources });
+  const copied = copiedPart({ image: boards, unknown: hole, part: hole, box: BOX, sources }, kernels);
   return seamErrorOf([measureSeams(copied, made)]).seamError;
 }
 

@@ -2,7 +2,10 @@ import type { GridSystem } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
+import { bandCount, rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { Sources } from './sources.ts';
+import { wholeSources } from './wholeSources.ts';
 
 /** Inside the hole, larger steps, in levels, are edges that do not meet rather than differences in tone. */
 const LARGEST_STEP = 32;
@@ -22,6 +25,11 @@ const LARGEST_STEP_AT_RIM = 80;
 const LEFT_OPEN_BY_REMNANT = 24;
 const BEYOND_PX = 10;
 
+/** The sides of a pixel: right, below, left, above. */
+const SIDES = 4;
+const ACROSS = [1, 0, -1, 0] as const;
+const DOWN = [0, 1, 0, -1] as const;
+
 const limited = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
 
 /** A part of the hole with what was copied into it. */
@@ -39,37 +47,43 @@ export interface CopiedPart {
   groups: Float64Array;
 }
 
-/** What was copied from `sources`, with its groups. */
-export function copiedPart({
-  image,
-  unknown,
-  part,
-  box,
-  sources,
-  isThing = false,
-}: Omit<CopiedPart, 'groups'>): CopiedPart {
-  const groups = new Float64Array(box.width * box.height);
-  for (let y = 0; y < box.height; y++) {
+/** What was copied from `sources`, with its groups, which live in the kernels' scratch. */
+export function copiedPart(
+  { image, unknown, part, box, sources, isThing = false }: Omit<CopiedPart, 'groups'>,
+  kernels: Kernels,
+): CopiedPart {
+  const groups = kernels.scratch.doubles(box.width * box.height);
+  const copied = { image, unknown, part, box, sources, isThing, groups };
+  kernels.inBands(GROUPS, copied, rowBands(box.height));
+  return copied;
+}
+
+/** Notes the groups of a band of the box's rows. */
+function groupsBand({ image, part, box, sources, groups }: CopiedPart, band: number): void {
+  const whole = wholeSources(sources);
+  const { from, to } = rowsOfBand(band, box.height);
+  for (let y = from; y < to; y++) {
     const row = (y + box.y) * image.width + box.x;
     for (let x = 0; x < box.width; x++) {
-      if (part[row + x]) groups[y * box.width + x] = sources.groupAt(x + box.x, y + box.y);
+      if (part[row + x]) groups[y * box.width + x] = whole.groupAt(x + box.x, y + box.y);
     }
   }
-  return { image, unknown, part, box, sources, isThing, groups };
 }
+
+export const GROUPS: BandWork<CopiedPart> = { name: 'groups', band: groupsBand };
 
 /** How strongly corrections are pulled to zero per pixel in lively texture: they fade over some 1/sqrt(.004) px. */
 export const STRONGEST_SCREENING = 0.004;
 
 /** How strongly the correction is pulled to zero: a value for each square of a box. */
 export class Screening {
-  private readonly box: Rect;
-  private readonly side: number;
-  private readonly pull: Float32Array;
+  readonly box: Rect;
+  readonly side: number;
+  readonly pull: Float32Array;
   private readonly width: number;
 
   /** `pull` has one value a square of `side` px, row by row from the box's corner; of one value alone, that everywhere. */
-  constructor(box: Rect, side: number, pull: Float32Array) {
+  constructor({ box, side, pull }: Pick<Screening, 'box' | 'side' | 'pull'>) {
     this.box = box;
     this.side = pull.length === 1 ? Infinity : side;
     this.pull = pull;
@@ -96,7 +110,7 @@ export interface Blocks {
   columns: Int32Array;
 }
 
-export function blocksOf(box: Rect, side: number): Blocks {
+export function blocksOf(box: Rect, side: number, { share }: Pick<Kernels, 'share'>): Blocks {
   const across = Math.floor(box.x / side);
   const top = Math.floor(box.y / side);
   return {
@@ -105,7 +119,7 @@ export function blocksOf(box: Rect, side: number): Blocks {
     top,
     width: Math.floor((box.x + box.width - 1) / side) - across + 1,
     height: Math.floor((box.y + box.height - 1) / side) - top + 1,
-    columns: Int32Array.from({ length: box.width }, (_, k) => Math.floor((box.x + k) / side) - across),
+    columns: share(Int32Array.from({ length: box.width }, (_, k) => Math.floor((box.x + k) / side) - across)),
   };
 }
 
@@ -118,23 +132,92 @@ export interface SeamSystem {
   blockGroups: Float64Array;
 }
 
-/** Sets up the system; `screening` is how strongly the solution is held back at each pixel. */
-export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screening): SeamSystem {
-  const maker = new SystemMaker(copied, blocks, screening);
-  const { box } = copied;
-  for (let y = box.y; y < box.y + box.height; y++) maker.addRow(y);
-  maker.closeRim();
-  return maker;
+/** Rows of blocks that one thread does in one go: so many that they are about as many rows of pixels. */
+const BAND_PX = 32;
+
+/** The system while it is made. */
+interface SystemWork extends SeamSystem {
+  copied: CopiedPart;
+  blocks: Blocks;
+  screening: Screening;
+  /** Squares of AROUND_PX across, and in all. */
+  squares: number;
+  allSquares: number;
+  /** Of each square the sum of its rim's steps in three channels, and how many there are; for each band apart. */
+  sums: Float32Array;
 }
 
-/** Numbers for every two neighbours of which the second is known: block, (x, y), (u, v). */
-const RIM = 5;
+/**
+ * Sets up the system; `screening` is how strongly the solution is held back at each pixel. It lives in the kernels'
+ * scratch.
+ */
+export function seamSystem(copied: CopiedPart, blocks: Blocks, screening: Screening, kernels: Kernels): SeamSystem {
+  const { box } = copied;
+  const { width, height } = blocks;
+  const { scratch } = kernels;
+  const n = width * height;
+  const bands = bandCount(height, blockRows(blocks));
+  const squares = Math.ceil(box.width / AROUND_PX) + 1;
+  const allSquares = squares * (Math.ceil(box.height / AROUND_PX) + 1);
+  const work: SystemWork = {
+    copied,
+    blocks,
+    screening,
+    system: { width, height, right: scratch.floats(n), down: scratch.floats(n), extra: scratch.floats(n) },
+    rightSides: scratch.floats(n * LANES),
+    blockGroups: scratch.doubles(n).fill(NaN),
+    squares,
+    allSquares,
+    sums: scratch.floats(4 * allSquares * bands),
+  };
+  kernels.inBands(BLOCK_GROUPS, work, bands);
+  kernels.inBands(SEAMS, work, bands);
+  const { sums } = work;
+  for (let at = 4 * allSquares; at < sums.length; at++) sums[at % (4 * allSquares)]! += sums[at]!;
+  kernels.inBands(RIM, work, bands);
+  return work;
+}
 
-class SystemMaker implements SeamSystem {
-  readonly system: GridSystem;
-  readonly rightSides: Float32Array;
-  readonly blockGroups: Float64Array;
+const blockRows = ({ side }: Blocks): number => Math.max(1, Math.floor(BAND_PX / side));
+
+/** The rows of the region that lie in a band of rows of blocks, `to` left out. */
+function rowsOf({ copied: { box }, blocks }: SystemWork, band: number): { from: number; to: number } {
+  const from = (blocks.top + band * blockRows(blocks)) * blocks.side;
+  return {
+    from: Math.max(box.y, from),
+    to: Math.min(box.y + box.height, from + blockRows(blocks) * blocks.side),
+  };
+}
+
+/** Adds what a band's blocks have to do with each other and with those above and below; sums up steps at the rim. */
+function seamsBand(work: SystemWork, band: number): void {
+  const maker = new SystemMaker(work, band);
+  for (let y = maker.from; y < maker.to; y++) maker.addRow(y);
+}
+
+export const SEAMS: BandWork<SystemWork> = { name: 'seams', band: seamsBand };
+
+/** Joins a band's blocks to what is known beside them, when steps at the rim are summed up. */
+function rimBand(work: SystemWork, band: number): void {
+  const maker = new SystemMaker(work, 0);
+  const { from, to } = rowsOf(work, band);
+  for (let y = from; y < to; y++) maker.closeRow(y);
+}
+
+export const RIM: BandWork<SystemWork> = { name: 'rim', band: rimBand };
+
+/** Whether only pixels of the part lie beside one of its pixels. At the picture's sides that need not be told. */
+const isInner = (part: Uint8Array, p: number, width: number): boolean =>
+  part[p - 1] !== 0 && part[p + 1] !== 0 && part[p - width] !== 0 && part[p + width] !== 0;
+
+class SystemMaker {
+  readonly from: number;
+  readonly to: number;
+  private readonly system: GridSystem;
+  private readonly rightSides: Float32Array;
+  private readonly blockGroups: Float64Array;
   private readonly copied: CopiedPart;
+  private readonly sources: Sources;
   private readonly blocks: Blocks;
   private readonly screening: Screening;
   // Between centres of blocks lie `side` pixels, from a centre to the known pixel beside the block half as many.
@@ -146,78 +229,103 @@ class SystemMaker implements SeamSystem {
   private readonly besideThere = new Float32Array(3);
   private readonly beyond = new Float32Array(3);
   private readonly squares: number;
-  /** Of each square the sum of its rim's steps in three channels, and how many there are. */
   private readonly sums: Float32Array;
-  private readonly rim: number[] = [];
 
-  constructor(copied: CopiedPart, blocks: Blocks, screening: Screening) {
-    const { box } = copied;
-    const { width, height, side } = blocks;
-    const n = width * height;
+  /** For the rows of a band, with the band's own sums. */
+  constructor(work: SystemWork, band: number) {
+    const { copied, blocks, screening, system, rightSides, blockGroups, squares, allSquares, sums } = work;
+    const { from, to } = rowsOf(work, band);
+    this.from = from;
+    this.to = to;
     this.copied = copied;
+    this.sources = wholeSources(copied.sources);
     this.blocks = blocks;
-    this.screening = screening;
-    this.system = {
-      width,
-      height,
-      right: new Float32Array(n),
-      down: new Float32Array(n),
-      extra: new Float32Array(n),
-    };
-    this.rightSides = new Float32Array(n * LANES);
-    this.blockGroups = groupsOfBlocks(copied, blocks);
-    this.inner = 1 / side;
-    this.outer = 2 / (side + 1);
-    this.squares = Math.ceil(box.width / AROUND_PX) + 1;
-    this.sums = new Float32Array(4 * this.squares * (Math.ceil(box.height / AROUND_PX) + 1));
+    this.screening = new Screening(screening);
+    this.system = system;
+    this.rightSides = rightSides;
+    this.blockGroups = blockGroups;
+    this.inner = 1 / blocks.side;
+    this.outer = 2 / (blocks.side + 1);
+    this.squares = squares;
+    this.sums = sums.subarray(4 * allSquares * band, 4 * allSquares * (band + 1));
   }
 
   addRow(y: number): void {
-    const { image, unknown, part, box } = this.copied;
+    const { image, part, box } = this.copied;
     const { side, top, width, columns } = this.blocks;
     const { right, down, extra } = this.system;
-    const { inner } = this;
+    const { inner, from, to } = this;
     const right0 = box.x + box.width - 1;
     const bottom = box.y + box.height - 1;
     const blockRow = (Math.floor(y / side) - top) * width;
     const blockBelow = (Math.floor((y + 1) / side) - top) * width;
+    const reachesUp = y === from && y > box.y;
     for (let x = box.x; x <= right0; x++) {
       const p = y * image.width + x;
       if (!part[p]) continue;
       const column = columns[x - box.x]!;
       const i = blockRow + column;
+      // The band above does its own side of what joins both.
+      if (reachesUp && part[p - image.width]) this.joinParts(i - width, i, x, y - 1, x, y, false, true);
       extra[i]! += this.screening.at(x, y);
       if (x < right0 && part[p + 1]) {
         const j = blockRow + columns[x + 1 - box.x]!;
         if (i !== j) {
           right[i]! += inner;
-          this.joinParts(i, j, x, y, x + 1, y);
+          this.joinParts(i, j, x, y, x + 1, y, true, true);
         }
-      } else if (x + 1 < image.width && unknown[p + 1] === 0) this.meetKnown(i, x, y, x + 1, y);
+      }
       if (y < bottom && part[p + image.width]) {
         const j = blockBelow + column;
         if (i !== j) {
           down[i]! += inner;
-          this.joinParts(i, j, x, y, x, y + 1);
+          this.joinParts(i, j, x, y, x, y + 1, true, y + 1 < to);
         }
-      } else if (y + 1 < image.height && unknown[p + image.width] === 0) this.meetKnown(i, x, y, x, y + 1);
-      if (x > 0 && unknown[p - 1] === 0) this.meetKnown(i, x, y, x - 1, y);
-      if (y > 0 && unknown[p - image.width] === 0) this.meetKnown(i, x, y, x, y - 1);
+      }
+      if (isInner(part, p, image.width)) continue;
+      for (let side = 0; side < SIDES; side++) {
+        if (this.isKnownBeside(x, y, side)) this.meetKnown(i, x, y, x + ACROSS[side]!, y + DOWN[side]!);
+      }
     }
   }
 
-  /** Joins the part to what is known beside it, when all rows are added. */
-  closeRim(): void {
-    const { rim } = this;
-    for (let k = 0; k < rim.length; k += RIM) {
-      this.joinKnown(rim[k]!, rim[k + 1]!, rim[k + 2]!, rim[k + 3]!, rim[k + 4]!);
+  closeRow(y: number): void {
+    const { image, part, box } = this.copied;
+    const { side, top, width, columns } = this.blocks;
+    const blockRow = (Math.floor(y / side) - top) * width;
+    for (let x = box.x; x < box.x + box.width; x++) {
+      const p = y * image.width + x;
+      if (!part[p] || isInner(part, p, image.width)) continue;
+      for (let side = 0; side < SIDES; side++) {
+        if (!this.isKnownBeside(x, y, side)) continue;
+        this.joinKnown(blockRow + columns[x - box.x]!, x, y, x + ACROSS[side]!, y + DOWN[side]!);
+      }
     }
   }
 
-  /** Pixel (x, y) of block i beside (u, v) of block j: copied from places that lie apart, with a step between them. */
-  private joinParts(i: number, j: number, x: number, y: number, u: number, v: number): void {
-    const { rightSides, here, there, beside, besideThere, inner } = this;
-    const { sources } = this.copied;
+  /** Whether the pixel on that side of (x, y) is known. */
+  private isKnownBeside(x: number, y: number, side: number): boolean {
+    const { image, unknown } = this.copied;
+    const u = x + ACROSS[side]!;
+    const v = y + DOWN[side]!;
+    return u >= 0 && v >= 0 && u < image.width && v < image.height && unknown[v * image.width + u] === 0;
+  }
+
+  /**
+   * Pixel (x, y) of block i beside (u, v) of block j: copied from places that lie apart, with a step between them. Adds
+   * to one of the blocks or to both.
+   */
+  private joinParts(
+    i: number,
+    j: number,
+    x: number,
+    y: number,
+    u: number,
+    v: number,
+    isForFirst: boolean,
+    isForSecond: boolean,
+  ): void {
+    const { rightSides, here, there, beside, besideThere, inner, sources } = this;
     const own = this.blockGroups[i]!;
     const other = this.blockGroups[j]!;
     if (own === other) return;
@@ -225,8 +333,8 @@ class SystemMaker implements SeamSystem {
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
     for (let c = 0; c < 3; c++) {
       const rise = inner * limited(0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!), LARGEST_STEP);
-      rightSides[LANES * i + c]! += rise;
-      rightSides[LANES * j + c]! -= rise;
+      if (isForFirst) rightSides[LANES * i + c]! += rise;
+      if (isForSecond) rightSides[LANES * j + c]! -= rise;
     }
   }
 
@@ -237,8 +345,8 @@ class SystemMaker implements SeamSystem {
 
   /** The step, in `step`, from what block i is copied with to the known pixel (u, v); false where it can't be told. */
   private stepToKnown(i: number, u: number, v: number, step: Float32Array): boolean {
-    const { beside } = this;
-    const { image, sources } = this.copied;
+    const { beside, sources } = this;
+    const { image } = this.copied;
     if (!sources.sample(this.blockGroups[i]!, u, v, beside)) return false;
     const q = 4 * (v * image.width + u);
     for (let c = 0; c < 3; c++) step[c] = image.data[q + c]! - beside[c]!;
@@ -263,7 +371,6 @@ class SystemMaker implements SeamSystem {
   }
 
   private meetKnown(i: number, x: number, y: number, u: number, v: number): void {
-    this.rim.push(i, x, y, u, v);
     if (!this.stepToKnown(i, u, v, this.here)) return;
     const at = this.squareAt(x, y);
     for (let c = 0; c < 3; c++) this.sums[at + c]! += this.here[c]!;
@@ -293,24 +400,28 @@ class SystemMaker implements SeamSystem {
   }
 }
 
-/** The majority of each block's pixels, by pairing off unlike ones. */
-function groupsOfBlocks({ image, part, box, groups }: CopiedPart, blocks: Blocks): Float64Array {
-  const { side, top, width, height, columns } = blocks;
-  const found = new Float64Array(width * height).fill(NaN);
-  const ahead = new Int32Array(width * height);
-  for (let y = 0; y < box.height; y++) {
-    const blockRow = (Math.floor((y + box.y) / side) - top) * width;
-    const row = (y + box.y) * image.width + box.x;
+/** The majority of the pixels of each of a band's blocks, by pairing off unlike ones. */
+function blockGroupsBand(work: SystemWork, band: number): void {
+  const { image, part, box, groups } = work.copied;
+  const { side, top, width, columns } = work.blocks;
+  const found = work.blockGroups;
+  const { from, to } = rowsOf(work, band);
+  const first = (Math.floor(from / side) - top) * width;
+  const ahead = new Int32Array(blockRows(work.blocks) * width);
+  for (let y = from; y < to; y++) {
+    const blockRow = (Math.floor(y / side) - top) * width;
+    const row = y * image.width + box.x;
     for (let x = 0; x < box.width; x++) {
       if (!part[row + x]) continue;
       const i = blockRow + columns[x]!;
-      const group = groups[y * box.width + x]!;
-      if (group === found[i]) ahead[i]!++;
-      else if (ahead[i] === 0) {
+      const group = groups[(y - box.y) * box.width + x]!;
+      if (group === found[i]) ahead[i - first]!++;
+      else if (ahead[i - first] === 0) {
         found[i] = group;
-        ahead[i] = 1;
-      } else ahead[i]!--;
+        ahead[i - first] = 1;
+      } else ahead[i - first]!--;
     }
   }
-  return found;
 }
+
+export const BLOCK_GROUPS: BandWork<SystemWork> = { name: 'blockGroups', band: blockGroupsBand };

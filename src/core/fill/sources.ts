@@ -1,5 +1,6 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 import type { CellShifts } from './offsetField.ts';
 
 /** Where the pixels of a part of the hole are copied from. Coordinates are the region's. */
@@ -17,6 +18,10 @@ export interface Sources {
   readonly largestBlock: number;
   /** Writes the colours of all pixels of `part` (non-zero) inside `box` into `out`, RGBA of the box. */
   copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void;
+  /** Of sources that can be told to other threads: which they are, as what arrives there has no methods. */
+  readonly kind?: 'shifted' | 'onPlane';
+  /** The same, with their arrays where other threads can read them. */
+  shared?(kernels: Pick<Kernels, 'share'>): Sources;
 }
 
 /** `Sources.copy` by sampling pixel after pixel; what can't be sampled is left as it is. */
@@ -50,35 +55,54 @@ export function shiftedSources(
   origin: { x: number; y: number },
   largestBlock: number,
 ): Sources {
-  return new ShiftedSources(image, hole, cells, origin, largestBlock);
+  const { dx, dy, factor, width: cellsAcross } = cells;
+  const shift = new Int32Array(dx.length);
+  for (let i = 0; i < dx.length; i++) shift[i] = dy[i]! * image.width + dx[i]!;
+  const { data, width } = image;
+  return new ShiftedSources({ largestBlock, data, width, hole, origin, factor, cellsAcross, shift });
 }
 
-class ShiftedSources implements Sources {
-  readonly largestBlock: number;
-  private readonly data: Uint8ClampedArray;
-  private readonly width: number;
-  private readonly hole: Uint8Array;
-  private readonly origin: { x: number; y: number };
-  private readonly factor: number;
-  private readonly cellsAcross: number;
+interface ShiftedData {
+  largestBlock: number;
+  data: Uint8ClampedArray;
+  width: number;
+  hole: Uint8Array;
+  origin: { x: number; y: number };
+  factor: number;
+  cellsAcross: number;
   /** What is added to a pixel's index to reach where it is copied from, for each cell. */
-  private readonly shift: Int32Array;
+  shift: Int32Array;
+}
 
-  constructor(
-    { data, width }: RasterImage,
-    hole: Uint8Array,
-    cells: CellShifts,
-    origin: { x: number; y: number },
-    largestBlock: number,
-  ) {
+export class ShiftedSources implements Sources, ShiftedData {
+  readonly kind = 'shifted';
+  readonly largestBlock: number;
+  readonly data: Uint8ClampedArray;
+  readonly width: number;
+  readonly hole: Uint8Array;
+  readonly origin: { x: number; y: number };
+  readonly factor: number;
+  readonly cellsAcross: number;
+  readonly shift: Int32Array;
+
+  constructor({ largestBlock, data, width, hole, origin, factor, cellsAcross, shift }: ShiftedData) {
     this.largestBlock = largestBlock;
     this.data = data;
     this.width = width;
     this.hole = hole;
     this.origin = origin;
-    this.factor = cells.factor;
-    this.cellsAcross = cells.width;
-    this.shift = cells.dx.map((dx, i) => cells.dy[i]! * width + dx);
+    this.factor = factor;
+    this.cellsAcross = cellsAcross;
+    this.shift = shift;
+  }
+
+  shared({ share }: Pick<Kernels, 'share'>): Sources {
+    return new ShiftedSources({
+      ...this,
+      data: share(this.data),
+      hole: share(this.hole),
+      shift: share(this.shift),
+    });
   }
 
   groupAt(x: number, y: number): number {

@@ -1,7 +1,6 @@
-import { cropImage, type RasterImage } from '../image/rasterImage.ts';
+import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf } from '../image/rect.ts';
-import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
-import { squaredDistanceTo } from '../mask/distanceTransform.ts';
+import { boundsOf, type Mask } from '../mask/mask.ts';
 
 /** How deep inside the mark its content is looked at, and how far outside the surroundings, in px. */
 const INSIDE_PX = 5;
@@ -14,31 +13,36 @@ const FEWEST_PLACES = 12;
 const SLACK_PX = 2;
 /** Of a larger mark every so-manyth pixel is looked at, so that there are about so many across. */
 const PLACES_ACROSS = 100;
+/** Places lie outside the mark, so many px from it at most. */
+const RIM_PX = 2;
 
 /**
  * By how many px a mark should grow so that nothing of the thing it is meant to take out stays outside: 0 where it is
  * wide enough. At places along the rim the photo is followed outward: where just outside it is still like just inside,
  * and then changes for good, the mark cuts the thing. Texture looks like that by chance, so the same is counted one
- * stretch farther out, where no thing is cut. `whole` is the untouched photo.
+ * stretch farther out, where no thing is cut. `image` is the untouched photo.
  */
-export function tightMarkGrowth(whole: RasterImage, wholeMark: Mask): number {
+export function tightMarkGrowth(image: RasterImage, mark: Mask): number {
   // Nothing farther out than two stretches is looked at.
-  const near = intersect(inflate(boundsOf(wholeMark), 2 * FARTHEST_PX + 2), wholeOf(whole));
-  const image = cropImage(whole, near);
-  const mark = cropMask(wholeMark, near);
-  const { width, height } = image;
-  const outward = squaredDistanceTo(mark, true);
+  const near = intersect(inflate(boundsOf(mark), 2 * FARTHEST_PX + 2), wholeOf(image));
+  const { width, height } = near;
+  const outward = (x: number, y: number): number =>
+    squaredDistanceNear(
+      mark,
+      Math.max(near.x, Math.min(near.x + width - 1, x)),
+      Math.max(near.y, Math.min(near.y + height - 1, y)),
+    );
   const stride = Math.max(1, Math.floor(Math.min(width, height) / PLACES_ACROSS));
   const reaches: number[] = [];
   const rim = { places: 0, alike: 0 };
   const beyond = { places: 0, alike: 0 };
-  for (let y = stride; y < height - stride; y += stride) {
-    for (let x = stride; x < width - stride; x += stride) {
-      const d = outward[y * width + x]!;
-      if (d < 1 || d > 4) continue;
+  for (let y = near.y + stride; y < near.y + height - stride; y += stride) {
+    for (let x = near.x + stride; x < near.x + width - stride; x += stride) {
+      const d = outward(x, y);
+      if (d < 1 || d > RIM_PX ** 2) continue;
       // The direction away from the mark, over a few px.
-      const dx = outward[y * width + Math.min(width - 1, x + 2)]! - outward[y * width + Math.max(0, x - 2)]!;
-      const dy = outward[Math.min(height - 1, y + 2) * width + x]! - outward[Math.max(0, y - 2) * width + x]!;
+      const dx = outward(x + RIM_PX, y) - outward(x - RIM_PX, y);
+      const dy = outward(x, y + RIM_PX) - outward(x, y - RIM_PX);
       const length = Math.hypot(dx, dy);
       if (length === 0) continue;
       const line: Line = { image, mark, x, y, dx: dx / length, dy: dy / length };
@@ -61,6 +65,18 @@ export function tightMarkGrowth(whole: RasterImage, wholeMark: Mask): number {
   if (reaches.length < FEWEST_PLACES || rim.alike / rim.places < chance + SMALLEST_SURPLUS) return 0;
   reaches.sort((a, b) => a - b);
   return reaches[Math.floor(0.9 * (reaches.length - 1))]! + SLACK_PX;
+}
+
+/** Squared distance to the mark, in px, as far as a place's neighbourhood reaches; infinite beyond. */
+function squaredDistanceNear({ width, height, data }: Mask, x: number, y: number): number {
+  let nearest = Infinity;
+  for (let v = Math.max(0, y - 2 * RIM_PX); v <= Math.min(height - 1, y + 2 * RIM_PX); v++) {
+    for (let u = Math.max(0, x - 2 * RIM_PX); u <= Math.min(width - 1, x + 2 * RIM_PX); u++) {
+      const squared = (u - x) ** 2 + (v - y) ** 2;
+      if (squared < nearest && data[v * width + u]! >= 128) nearest = squared;
+    }
+  }
+  return nearest;
 }
 
 /** A straight way out of a mark, from (x, y) at its rim. */

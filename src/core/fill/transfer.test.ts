@@ -25,7 +25,7 @@ function worstTone(box: Rect, largestBlock: number, indexAt: (x: number, y: numb
   const sources = { ...carriedSources(photo, hole, offsets, indexAt), largestBlock };
   const made = cropImage(photo, box).data;
   sources.copy(hole, box, made);
-  closeSeams(copiedPart({ image: photo, unknown: hole, part: hole, box, sources }), made, kernels);
+  closeSeams(copiedPart({ image: photo, unknown: hole, part: hole, box, sources }, kernels), made, kernels);
   let worst = 0;
   // Means over squares, so that grain does not count.
   for (let y = 0; y + 8 <= box.height; y += 8) {
@@ -62,7 +62,7 @@ test('what is rebuilt beside shade is dimmed as by shade: its dark lines do not 
   const sources = carriedSources(lined, hole, [{ dx: 0, dy: 408 }], () => 0);
   const made = cropImage(lined, box).data;
   sources.copy(hole, box, made);
-  closeSeams(copiedPart({ image: lined, unknown: hole, part: hole, box, sources }), made, kernels);
+  closeSeams(copiedPart({ image: lined, unknown: hole, part: hole, box, sources }, kernels), made, kernels);
   const sums = { line: 0, field: 0 };
   const counts = { line: 0, field: 0 };
   // A band along the rim, where the correction has hardly faded.

@@ -1,7 +1,8 @@
 import { createGridSolver } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { Rect } from '../image/rect.ts';
-import type { Kernels } from '../kernels/kernels.ts';
+import { rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { lumaAt } from '../image/luma.ts';
 import { LumaSquares, SQUARE_PX } from './lumaSquares.ts';
 import { screeningOf } from './screening.ts';
@@ -29,18 +30,20 @@ const MOST_UNKNOWNS = 100_000;
  */
 export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
   const { box, sources } = copied;
-  const blocks = blocksOf(box, blockSide(box, sources.largestBlock));
-  const squares = new LumaSquares(copied, out);
+  const blocks = blocksOf(box, blockSide(box, sources.largestBlock), kernels);
+  const toned = kernels.share(out);
+  const squares = new LumaSquares(copied, toned, kernels);
   // A thing keeps its tone: what its repeats differ by must not add up.
   const screening = copied.isThing
-    ? new Screening(box, 1, new Float32Array([STRONGEST_SCREENING]))
+    ? new Screening({ box, side: 1, pull: kernels.scratch.floats(1).fill(STRONGEST_SCREENING) })
     : screeningOf(box, squares);
-  const seams = seamSystem(copied, blocks, screening);
+  const seams = seamSystem(copied, blocks, screening, kernels);
   // A hundredth of the steps to be closed is less than one level after rounding.
-  const solution = createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8);
-  const toned: Toned = { out, means: squares.means(), across: squares.width };
-  if (blocks.side === 1) addSolution(copied, blocks, solution, toned);
-  else addInterpolated(copied, blocks, solution, seams, toned);
+  const solution = kernels.share(createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8));
+  const { blockGroups } = seams;
+  const work = { copied, blocks, solution, blockGroups, out: toned, means: squares.means(), across: squares.width };
+  kernels.inBands(TONES, work, rowBands(box.height));
+  if (toned !== out) out.set(toned);
 }
 
 /** The smallest side of blocks that keeps the number of unknowns bounded, but no larger than may be. */
@@ -49,28 +52,32 @@ function blockSide(box: Rect, largest: number): number {
   return Math.max(1, Math.min(largest, side));
 }
 
-/** What was copied into a box (RGBA), to which tone is added, and mean luma around each of its squares. */
-interface Toned {
+interface TonesWork extends Pick<SeamSystem, 'blockGroups'> {
+  copied: CopiedPart;
+  blocks: Blocks;
+  /** LANES values a block. */
+  solution: Float32Array;
+  /** What was copied into the box (RGBA), to which tone is added. */
   out: Uint8ClampedArray;
+  /** Mean luma around each square of the box, and how many of them there are in a row. */
   means: Float32Array;
-  /** Squares in a row. */
   across: number;
 }
 
-function addSolution(copied: CopiedPart, { width }: Blocks, solution: Float32Array, toned: Toned): void {
-  const { height } = copied.box;
-  for (let y = 0; y < height; y++) addSolutionRow(copied, y, solution, LANES * y * width, toned);
+/** Adds the solution to a band of the box's rows. */
+function tonesBand(work: TonesWork, band: number): void {
+  const { from, to } = rowsOfBand(band, work.copied.box.height);
+  const add = work.blocks.side === 1 ? addSolutionRow : addInterpolatedRow;
+  for (let y = from; y < to; y++) add(work, y);
 }
 
-/** Row `y` of the box, whose tones begin at `tones` of the solution. */
-function addSolutionRow(
-  { image, part, box }: CopiedPart,
-  y: number,
-  solution: Float32Array,
-  tones: number,
-  { out, means, across }: Toned,
-): void {
+export const TONES: BandWork<TonesWork> = { name: 'tones', band: tonesBand };
+
+/** Row `y` of the box, each of whose pixels is a block. */
+function addSolutionRow({ copied, blocks, solution, out, means, across }: TonesWork, y: number): void {
+  const { image, part, box } = copied;
   const row = (y + box.y) * image.width + box.x;
+  const tones = LANES * y * blocks.width;
   const squares = Math.floor(y / SQUARE_PX) * across;
   for (let x = 0; x < box.width; x++) {
     if (!part[row + x]) continue;
@@ -100,29 +107,14 @@ function addTone(out: Uint8ClampedArray, to: number, red: number, green: number,
 }
 
 /**
- * Bilinear between the centres of blocks that are copied together with a pixel. Others are replaced by the pixel's own
- * block or, where that is for another group, by a neighbour of it that is for the pixel's.
+ * Row `row` of the box, bilinear between the centres of blocks that are copied together with a pixel. Others are replaced
+ * by the pixel's own block or, where that is for another group, by a neighbour of it that is for the pixel's.
  */
-function addInterpolated(
-  copied: CopiedPart,
-  blocks: Blocks,
-  solution: Float32Array,
-  { blockGroups }: SeamSystem,
-  toned: Toned,
-): void {
-  const { box } = copied;
-  for (let y = box.y; y < box.y + box.height; y++) addInterpolatedRow(copied, blocks, solution, blockGroups, y, toned);
-}
-
-function addInterpolatedRow(
-  { image, part, box, groups }: CopiedPart,
-  blocks: Blocks,
-  solution: Float32Array,
-  blockGroups: Float64Array,
-  y: number,
-  { out, means, across: squaresAcross }: Toned,
-): void {
-  const squares = Math.floor((y - box.y) / SQUARE_PX) * squaresAcross;
+function addInterpolatedRow(work: TonesWork, row: number): void {
+  const { copied, blocks, solution, blockGroups, out, means } = work;
+  const { image, part, box, groups } = copied;
+  const y = row + box.y;
+  const squares = Math.floor(row / SQUARE_PX) * work.across;
   const { side, across, top, width, height, columns } = blocks;
   const at = new Int32Array(4);
   // Where the four corners lie holds for all pixels between the same ones that are copied together.

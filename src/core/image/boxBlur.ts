@@ -4,7 +4,7 @@
  * repeat the edge. O(pixels x passes), whatever the radius.
  */
 export function blurPlane(
-  plane: Float32Array<ArrayBuffer>,
+  plane: Float32Array,
   width: number,
   height: number,
   radiusPx: number,

@@ -5,6 +5,18 @@ export const BAND_PIXELS = 512;
 
 export const bandCount = (length: number, size: number): number => Math.ceil(length / size);
 
+/** Rows of a picture that one thread does in one go. */
+const PICTURE_ROWS = 32;
+
+/** The bands in which a picture's rows are done. */
+export const rowBands = (height: number): number => bandCount(height, PICTURE_ROWS);
+
+/** The rows of one of those bands, `to` left out. */
+export const rowsOfBand = (band: number, height: number): { from: number; to: number } => ({
+  from: band * PICTURE_ROWS,
+  to: Math.min(height, (band + 1) * PICTURE_ROWS),
+});
+
 /** Every `stride`-th band from `first` on. */
 export interface BandRun {
   first: number;

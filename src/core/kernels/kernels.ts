@@ -30,13 +30,7 @@ export interface Kernels {
   /** Samples opaque pixels under a Lanczos kernel; see `resampleBand`. The same to the bit everywhere. */
   resample(work: SampledPixels): void;
   /** See `blurPlane`, whose arrays may lie anywhere. The same to the bit everywhere. */
-  blur(
-    plane: Float32Array<ArrayBuffer>,
-    width: number,
-    height: number,
-    radiusPx: number,
-    passes: number,
-  ): Float32Array<ArrayBuffer>;
+  blur(plane: Float32Array, width: number, height: number, radiusPx: number, passes: number): Float32Array<ArrayBuffer>;
   /** How likely picked pixels are; see `densityBand`. */
   weighPicks(work: MixtureWork): void;
   /** The same in shadow; see `shadeBand`. */
@@ -53,4 +47,30 @@ export interface Kernels {
   advance(grid: Grid, vectors: GridVectors, factor: LaneSums): LaneSums;
   agreement(grid: Grid, vectors: GridVectors): LaneSums;
   redirect(grid: Grid, vectors: GridVectors, factor: LaneSums): void;
+  /**
+   * Does `count` bands of work of the core's own code. Helper threads take part if all arrays of `input` come from
+   * `scratch` and nothing of it is a function.
+   */
+  inBands<Input>(work: BandWork<Input>, input: Input, count: number): void;
+  /** An array copied into `scratch`, if there are helper threads that could not read it otherwise; else itself. */
+  share<A extends SharedArray>(array: A): A;
 }
+
+/**
+ * A loop of the core's own code that threads share in bands. A band writes only what is its own and reads nothing that
+ * another one writes, so that the result is the same for any number of threads. Inputs are plain data: what is told to
+ * other threads arrives without its methods.
+ */
+export interface BandWork<Input> {
+  /** By which other threads know it; see `SHARED_WORK`. */
+  readonly name: string;
+  band(this: void, input: Input, band: number): void;
+}
+
+/** Does all bands in this thread. */
+export function workAlone<Input>({ band }: BandWork<Input>, input: Input, count: number): void {
+  for (let k = 0; k < count; k++) band(input, k);
+}
+
+/** Arrays that can be shared with helper threads. */
+export type SharedArray = Uint8Array | Uint8ClampedArray | Int32Array | Float32Array | Float64Array;

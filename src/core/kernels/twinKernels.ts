@@ -8,7 +8,7 @@ import { BAND_SAMPLED, resampleBand } from '../geometry/lanczosBand.ts';
 import { blurPlane } from '../image/boxBlur.ts';
 import { densityBand, gatherMoments, labelBand, shadeBand, type MixtureWork } from '../segment/mixtureBands.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount } from './bands.ts';
-import type { Kernels } from './kernels.ts';
+import { workAlone, type Kernels } from './kernels.ts';
 
 /** The kernels in plain TypeScript: what the others are measured against, and what runs where they cannot. */
 export function createTwinKernels(): Kernels {
@@ -68,5 +68,7 @@ export function createTwinKernels(): Kernels {
     agreement: (grid, vectors) => summed(grid.height, (band) => gridSteps.agreementBand(grid, vectors, band)),
     redirect: (grid, vectors, factor) =>
       overRows(grid.height, (band) => gridSteps.redirectBand(grid, vectors, factor, band)),
+    inBands: workAlone,
+    share: (array) => array,
   };
 }

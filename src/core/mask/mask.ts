@@ -48,7 +48,13 @@ function firstMarked(
   threshold: number,
 ): number {
   for (let i = from; i < to; i++) {
-    if (words && i % 4 === 0) while (i + 4 <= to && words[i >> 2] === 0) i += 4;
+    if (words && i % 4 === 0) {
+      let w = i >> 2;
+      const end = to >> 2;
+      while (w + 4 <= end && (words[w]! | words[w + 1]! | words[w + 2]! | words[w + 3]!) === 0) w += 4;
+      while (w < end && words[w] === 0) w++;
+      i = 4 * w;
+    }
     if (i < to && data[i]! >= threshold) return i;
   }
   return to;

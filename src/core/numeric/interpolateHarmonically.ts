@@ -21,8 +21,18 @@ export function interpolateHarmonically(
   mean /= Math.max(1, hole.length - inside.length);
   for (const i of inside) values[i] = mean;
   const last = width * height;
+  const places = Int32Array.from(inside);
+  const isInner = Uint8Array.from(inside, (i) =>
+    i % width > 0 && i % width < width - 1 && i >= width && i < last - width ? 1 : 0,
+  );
   for (let sweep = 0; sweep < sweeps; sweep++) {
-    for (const i of inside) {
+    for (let k = 0; k < places.length; k++) {
+      const i = places[k]!;
+      if (isInner[k]) {
+        const around = values[i - 1]! + values[i + 1]! + values[i - width]! + values[i + width]!;
+        values[i]! += OVER_RELAXATION * (around / 4 - values[i]!);
+        continue;
+      }
       const x = i % width;
       let sum = 0;
       let count = 0;

@@ -101,14 +101,30 @@ export function runTogether(): void {
   awaitHelpers();
 }
 
-/** A helper thread's life: wait, work, report; it ends with its thread. */
-export function serve(): void {
-  let seen = generation();
+/** What is ordered with this number is not the module's to do, but the core's own code's. */
+const OWN_CODE: i32 = 255;
+
+/** Makes this a helper thread; returns the generation that it serves from. */
+export function enter(): i32 {
   register();
-  for (;;) {
+  return generation();
+}
+
+/**
+ * A helper thread's life: wait, work, report; it ends with its thread. Returns, with the generation served, where bands
+ * are to be done by the core's own code: the thread has joined then, and must leave.
+ */
+export function serve(seen: i32): i32 {
+  let isOwnCode = false;
+  while (!isOwnCode) {
     seen = awaitGeneration(seen);
     if (!join()) continue;
+    isOwnCode = kernel() === OWN_CODE;
+    if (isOwnCode) continue;
     workBands();
     leave();
   }
+  return seen;
 }
+
+export { awaitHelpers, callHelpers, leave, takeBand };

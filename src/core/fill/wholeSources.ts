@@ -1,0 +1,30 @@
+import type { BandWork } from '../kernels/kernels.ts';
+import type { Rect } from '../image/rect.ts';
+import { rowsOfBand } from '../kernels/bands.ts';
+import { PlaneSources } from './planeView.ts';
+import { ShiftedSources, type Sources } from './sources.ts';
+
+/** Sources with their methods, which those told to another thread arrive without. */
+export function wholeSources(told: Sources): Sources {
+  if (typeof told.sample === 'function') return told;
+  return told.kind === 'onPlane'
+    ? new PlaneSources(told as unknown as PlaneSources)
+    : new ShiftedSources(told as unknown as ShiftedSources);
+}
+
+export interface CopyWork {
+  sources: Sources;
+  part: Uint8Array;
+  box: Rect;
+  /** RGBA of the box. */
+  out: Uint8ClampedArray;
+}
+
+/** `Sources.copy` for a band of the box's rows. */
+function copyBand({ sources, part, box, out }: CopyWork, band: number): void {
+  const { from, to } = rowsOfBand(band, box.height);
+  const rows = { ...box, y: box.y + from, height: to - from };
+  wholeSources(sources).copy(part, rows, out.subarray(4 * from * box.width, 4 * to * box.width));
+}
+
+export const COPY: BandWork<CopyWork> = { name: 'copy', band: copyBand };

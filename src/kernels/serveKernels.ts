@@ -1,0 +1,36 @@
+import { SHARED_WORK } from '../core/fill/sharedWork.ts';
+import { hear } from './toldWork.ts';
+import { ARENA_BASE, CONTROL } from './control.ts';
+
+export interface SharedModule {
+  module: WebAssembly.Module;
+  memory: WebAssembly.Memory;
+}
+
+interface ServingExports {
+  enter(): number;
+  serve(seen: number): number;
+  takeBand(): number;
+  leave(): void;
+}
+
+/** A helper thread's life: takes bands of kernels and of the core's own code whenever some are ordered. Never returns. */
+export function serveKernels({ module, memory }: SharedModule): never {
+  const { exports } = new WebAssembly.Instance(module, { env: { memory } });
+  const { enter, serve, takeBand, leave } = exports as unknown as ServingExports;
+  const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
+  let seen = enter();
+  for (;;) {
+    seen = serve(seen);
+    try {
+      const [at, length] = control.subarray(CONTROL.arguments / 4);
+      const { name, input } = hear(memory.buffer, at!, length!);
+      const work = SHARED_WORK.get(name)!;
+      for (let band = takeBand(); band >= 0; band = takeBand()) work.band(input as never, band);
+    } catch {
+      Atomics.add(control, CONTROL.failures / 4, 1);
+    } finally {
+      leave();
+    }
+  }
+}
