@@ -11,12 +11,17 @@ let started = 0;
 let ended = 0;
 
 /** A worker whose work is done by `run` at the other end of a channel. */
-function fakeWorker(run: Run): () => Worker {
+function fakeWorker(run: Run, warmth: string[] = []): () => Worker {
   return () => {
     started++;
     const channel = new MessageChannel();
     channels.push(channel);
-    const api: ComputeApi = { run, cancel: () => undefined };
+    const api: ComputeApi = {
+      run,
+      cancel: () => undefined,
+      warmUp: (withHelpers) => Promise.resolve(void warmth.push(withHelpers ? 'all threads' : 'alone')),
+      endWarmUp: () => void warmth.push('ended'),
+    };
     expose(api, channel.port2 as unknown as Parameters<typeof expose>[1]);
     return Object.assign(channel.port1, { terminate: () => ended++ }) as unknown as Worker;
   };
@@ -126,4 +131,19 @@ test('a job cancelled while it waits is never begun', async () => {
   await first;
   await pool.run(job('third'), 0, never);
   expect(begun).toEqual(['first', 'third']);
+});
+
+test('workers warm up, the first lane’s with all threads, until there is a job, and not after one', async () => {
+  const warmth: string[] = [];
+  const pool = createWorkerPool(
+    2,
+    fakeWorker(() => Promise.resolve(done), warmth),
+  );
+  pool.warmUp();
+  await pool.run(job('first'), 0, never);
+  // Lanes have no order among themselves.
+  expect(warmth.sort()).toEqual(['all threads', 'alone', 'ended', 'ended']);
+  pool.warmUp();
+  await pool.run(job('second'), 1, never);
+  expect(warmth).toHaveLength(4);
 });

@@ -13,13 +13,20 @@ interface Lane {
   free: Promise<unknown>;
 }
 
+export interface WorkerPool extends Runner {
+  /** Has the workers prepare for their first takes, until there is something to do; of no effect after that. */
+  warmUp(): void;
+  close(): void;
+}
+
 /** Does jobs in `width` workers, one at a time in each. Cancelling answers at once, whatever the worker is doing. */
-export function createWorkerPool(width: number, makeWorker: () => Worker): Runner & { close(): void } {
+export function createWorkerPool(width: number, makeWorker: () => Worker): WorkerPool {
   const open = (): Lane => {
     const worker = makeWorker();
     return { worker, api: wrap<ComputeApi>(worker), free: Promise.resolve() };
   };
   const lanes = Array.from({ length: width }, open);
+  let hadJobs = false;
 
   const runIn = async <J extends Job>(lane: Lane, job: J, signal: AbortSignal, onProgress?: OnProgress) => {
     signal.throwIfAborted();
@@ -62,6 +69,9 @@ export function createWorkerPool(width: number, makeWorker: () => Worker): Runne
   return {
     width,
     run(job, laneIndex, signal, onProgress) {
+      // All processors are wanted now.
+      if (!hadJobs) lanes.forEach(({ api }) => void api.endWarmUp());
+      hadJobs = true;
       const lane = lanes[laneIndex % width]!;
       const result = lane.free.then(() => runIn(lane, job, signal, onProgress));
       lane.free = result.catch(() => undefined);
@@ -70,6 +80,11 @@ export function createWorkerPool(width: number, makeWorker: () => Worker): Runne
         signal.addEventListener('abort', () => reject(new DOMException('Cancelled', 'AbortError')));
       });
       return Promise.race([result, aborted]);
+    },
+    warmUp() {
+      if (hadJobs) return;
+      // The first lane makes the first take, by all threads.
+      lanes.forEach(({ api }, index) => void api.warmUp(index === 0));
     },
     close: () => lanes.forEach((lane) => lane.worker.terminate()),
   };

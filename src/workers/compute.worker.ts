@@ -5,6 +5,7 @@ import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
 import { openKernels } from '../kernels/openKernels.ts';
 import { createMemo } from '../engine/memo.ts';
 import { performJob } from '../engine/performJob.ts';
+import { warmUp } from '../engine/warmUp.ts';
 import { buffersOf, jobSchema, type Job, type JobResult, type OnProgress } from '../engine/protocol.ts';
 
 const MEMO_BYTES = 128 * 2 ** 20;
@@ -18,10 +19,12 @@ export type Outcome =
 const memo = createMemo(MEMO_BYTES);
 const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency - 1), startBrowserHelper);
 let cancelled = false;
+let isWarmingUp = false;
 
 const api = {
   async run(job: Job, onProgress: OnProgress): Promise<Outcome> {
     cancelled = false;
+    isWarmingUp = false;
     try {
       const checked = jobSchema.parse(job);
       kernels.useHelpers(checked.kind === 'step' && checked.alone);
@@ -35,7 +38,7 @@ const api = {
         }
         onProgress(step.value);
         if (performance.now() - lastTurn > TURN_MS) {
-          await new Promise((resolve) => setTimeout(resolve, 0));
+          await nextTurn();
           lastTurn = performance.now();
           if (cancelled) return { status: 'cancelled' };
         }
@@ -47,7 +50,20 @@ const api = {
   cancel(): void {
     cancelled = true;
   },
+  /** Has the code compiled that makes takes; given up when there is a job. */
+  async warmUp(withHelpers: boolean): Promise<void> {
+    isWarmingUp = true;
+    kernels.useHelpers(withHelpers);
+    const task = warmUp(kernels);
+    while (isWarmingUp && !task.next().done) await nextTurn();
+  },
+  endWarmUp(): void {
+    isWarmingUp = false;
+  },
 };
+
+/** Lets messages in. */
+const nextTurn = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
 
 /** The memo may hold the same arrays, which a transfer would empty. */
 function withOwnPixels(result: JobResult<Job>): JobResult<Job> {

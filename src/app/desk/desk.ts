@@ -7,6 +7,7 @@ import { createWorkshop, type Stand } from '../../engine/workshop.ts';
 import type { FingoDatabase } from '../../storage/database.ts';
 import { createResultStore } from '../../storage/resultStore.ts';
 import type { Project } from '../../storage/projectSchema.ts';
+import { isMarked } from '../features/bench/draft.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
 import type { AppStore } from '../store/store.ts';
 import { createDeskContext } from './deskContext.ts';
@@ -59,11 +60,18 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const context = createDeskContext(store, picture, createWorkshop(picture.source, pool, results));
   const { bench, draft: draftNow, view } = context;
 
+  let isWarm = false;
+
   /** Brings what is shown in line with the state. */
   const follow = (): void => {
     const opened = bench().project;
     // What is shown may not yet be what the draft's marks lie on.
     if (!opened || stands.follow(opened) || view().isTurning) return;
+    // Between marking and wanting takes there is time.
+    if (!isWarm && isMarked(opened.draft)) {
+      isWarm = true;
+      pool.warmUp();
+    }
     takes.follow(opened.draft);
     sight.follow(opened.draft);
   };
