@@ -45,7 +45,7 @@ export function discMark({ width, height }: { width: number; height: number }, s
 const STAGES = ['planes', 'match', 'join', 'align', 'cut', 'copy', 'seams', 'measure', 'finish'] as const;
 
 /** Others on the machine slow single runs down by half and more. */
-const RUNS = 4;
+const RUNS = 8;
 
 /** The first take at growing sizes, stage by stage, by one thread and by two. */
 export function measureTime(): Table[] {

@@ -19,12 +19,18 @@ export function serveKernels({ module, memory }: SharedModule): never {
   const { exports } = new WebAssembly.Instance(module, { env: { memory } });
   const { enter, serve, takeBand, leave } = exports as unknown as ServingExports;
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
+  // What was heard last is kept: V8 forgets a kind of object with its last, and the code compiled for it with that.
+  const heard = new Map<string, unknown>();
   let seen = enter();
   for (;;) {
     seen = serve(seen);
     try {
-      const [at, length] = control.subarray(CONTROL.arguments / 4);
-      const { name, input } = hear(memory.buffer, at!, length!);
+      const [at, length, bytes] = control.subarray(CONTROL.arguments / 4);
+      let { buffer } = memory;
+      // That the memory has grown is not seen at once here.
+      while (buffer.byteLength < bytes!) ({ buffer } = memory);
+      const { name, input } = hear(buffer, at!, length!);
+      heard.set(name, input);
       const work = SHARED_WORK.get(name)!;
       for (let band = takeBand(); band >= 0; band = takeBand()) work.band(input as never, band);
     } catch {

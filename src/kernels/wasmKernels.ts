@@ -343,7 +343,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       const giveBack = arena.hold();
       const words = arena.bytes(told.length);
       words.set(told);
-      order(KERNEL.ownCode, [words.byteOffset, words.length]);
+      order(KERNEL.ownCode, [words.byteOffset, words.length, memory.buffer.byteLength]);
       const failed = control[CONTROL.failures / 4];
       orderBands(all(count));
       callHelpers();

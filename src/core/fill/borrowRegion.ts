@@ -49,8 +49,7 @@ export function borrowRegion({ image, mark, from }: BorrowInput, kernels: Kernel
   const lit = { ...inOwnLight, data: inOwnLight.data.slice() };
   kernels.reset();
   closeSeams(copiedPart({ image, unknown: part, part, box, sources }, kernels), lit.data, kernels);
-  mixIntoPhoto(image, mark, box, lit);
-  mixIntoPhoto(image, mark, box, inOwnLight);
+  mixIntoPhoto(image, mark, box, [lit, inOwnLight]);
   return { box, image: lit, inOwnLight };
 }
 

@@ -68,6 +68,9 @@ class Labelling {
   private readonly place: Int32Array;
   private readonly dx: Int32Array;
   private readonly dy: Int32Array;
+  /** What each shift adds to a cell's index, and the column of each cell of the level. */
+  private readonly step: Int32Array;
+  private readonly column: Int32Array;
   private readonly label: Int32Array;
   /** What each cell costs by itself as it is. */
   private readonly own: Float32Array;
@@ -98,6 +101,9 @@ class Labelling {
     this.shifts = keys.length;
     this.dy = Int32Array.from(keys, (key) => Math.round(key / span));
     this.dx = Int32Array.from(keys, (key, id) => key - span * this.dy[id]!);
+    this.step = Int32Array.from(this.dx, (dx, id) => this.dy[id]! * width + dx);
+    this.column = new Int32Array(width * height);
+    for (let cell = 0; cell < width * height; cell++) this.column[cell] = cell % width;
     const idOf = new Map(keys.map((key, id) => [key, id]));
     for (let k = 0; k < count; k++) {
       this.label[k] = idOf.get(this.label[k]!)!;
@@ -195,20 +201,18 @@ class Labelling {
 
   /** The cell beside one, or `NONE` past the picture's edge. */
   private beside(cell: number, arc: number): number {
-    const { width, height } = this.level;
-    const x = (cell % width) + ACROSS[arc]!;
+    const { width } = this.level;
+    const x = this.column[cell]! + ACROSS[arc]!;
     const other = cell + DOWN[arc]! * width + ACROSS[arc]!;
-    return x < 0 || x >= width || other < 0 || other >= width * height ? NONE : other;
+    return x < 0 || x >= width || other < 0 || other >= this.column.length ? NONE : other;
   }
 
   /** What it costs a cell to show what a shift brings, whatever the hole's other cells show; infinite where it may not. */
   private costAlone(cell: number, shift: number): number {
-    const { width, height, usable, hole } = this.level;
+    const { usable, hole } = this.level;
     const { coarse } = this;
-    const x = (cell % width) + this.dx[shift]!;
-    const y = Math.floor(cell / width) + this.dy[shift]!;
-    const source = y * width + x;
-    if (x < 0 || y < 0 || x >= width || y >= height || usable[source] === 0) return Infinity;
+    const source = this.sourceOf(cell, shift);
+    if (source === NONE || usable[source] === 0) return Infinity;
     let cost = 0;
     for (let c = 0; c < 4; c++) cost += Math.abs(coarse[4 * cell + c]! - coarse[4 * source + c]!);
     cost *= COARSE_WEIGHT;
@@ -224,6 +228,13 @@ class Labelling {
     return cost;
   }
 
+  /** The cell that a shift leads to, or `NONE` outside the picture. */
+  private sourceOf(cell: number, shift: number): number {
+    const x = this.column[cell]! + this.dx[shift]!;
+    const source = cell + this.step[shift]!;
+    return x < 0 || x >= this.level.width || source < 0 || source >= this.column.length ? NONE : source;
+  }
+
   /** What a seam between two cells costs, copied with one shift each. */
   private seam(cell: number, beside: number, a: number, b: number): number {
     return a === b ? 0 : this.apart(cell, a, b) + this.apart(beside, a, b) + LENGTH_COST;
@@ -231,16 +242,12 @@ class Labelling {
 
   /** How far the colours are apart that two shifts bring to a cell; `NONE` is the cell's own colour. */
   private apart(cell: number, a: number, b: number): number {
-    const { width, height, features } = this.level;
-    const x = cell % width;
-    const y = (cell - x) / width;
-    const [xa, ya] = [x + this.dx[a]!, y + this.dy[a]!];
-    const [xb, yb] = b === NONE ? [x, y] : [x + this.dx[b]!, y + this.dy[b]!];
-    if (xa < 0 || ya < 0 || xa >= width || ya >= height || xb < 0 || yb < 0 || xb >= width || yb >= height) {
-      return OUTSIDE_COST;
-    }
-    const i = 4 * (ya * width + xa);
-    const j = 4 * (yb * width + xb);
+    const { features } = this.level;
+    const from = this.sourceOf(cell, a);
+    const other = b === NONE ? cell : this.sourceOf(cell, b);
+    if (from === NONE || other === NONE) return OUTSIDE_COST;
+    const i = 4 * from;
+    const j = 4 * other;
     return (
       Math.abs(features[i]! - features[j]!) +
       Math.abs(features[i + 1]! - features[j + 1]!) +

@@ -117,7 +117,7 @@ function squareGrid(
   const { width: across, height: down, factor } = cells;
   const size = { width: across, height: down, factor };
   return {
-    image: { ...image, data: share(image.data) },
+    image: { width: image.width, height: image.height, data: share(image.data) },
     hole: share(hole),
     usable: share(usable),
     cells: size,

@@ -127,7 +127,11 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   clock.lap('planes');
   // Parts that come later see what earlier ones rebuilt; they don't copy from it.
   const several = parts.length > 1;
-  const picture = { ...image, data: several && shared === image.data ? shared.slice() : shared };
+  const picture = {
+    width: image.width,
+    height: image.height,
+    data: several && shared === image.data ? shared.slice() : shared,
+  };
   const unknown = several ? kernels.share(hole.slice()) : hole;
   let rebuilt = several ? cropImage(image, box) : undefined;
   let inOwnLight = several ? cropImage(image, box) : undefined;
@@ -167,8 +171,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const onPlanes = pixelsOf(parts.filter(({ plane }) => plane));
   const usual = pastEdge ? strategy.handicapPastEdge : strategy.handicap;
   const handicap = onPlanes >= LEAST_ON_PLANES * pixelsOf(parts) ? HANDICAP_ON_PLANES : usual;
-  mixIntoPhoto(image, mark, box, rebuilt);
-  mixIntoPhoto(image, mark, box, inOwnLight);
+  mixIntoPhoto(image, mark, box, [rebuilt, inOwnLight]);
   clock.lap('finish');
   return {
     box,
@@ -178,7 +181,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     rank: rankOf(measures, handicap),
     planes,
     used,
-    growthAdvised: (learned.growthAdvised ??= tightMarkGrowth(image, mark)),
+    growthAdvised: (learned.growthAdvised ??= tightMarkGrowth(image, mark, box)),
     poorSurroundings,
     timings: clock.timings,
   };
@@ -214,15 +217,18 @@ function* rebuildPart(
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
   // Where two planes meet their tones have nothing to do with each other.
-  const lit = { width: copied.width, height: copied.height, data: copied.data.slice() };
+  const lit = out === copied.data ? copied.data.slice() : out;
   const seamed = part.plane ? hole : unknown;
   const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources }, kernels);
-  closeSeams(pieces, lit.data, kernels);
+  closeSeams(pieces, lit, kernels);
   clock.lap('seams');
-  const seams = measureSeams(pieces, lit.data);
+  const seams = measureSeams(pieces, lit);
   clock.lap('measure');
+  const { width, height } = box;
+  // What helpers saw ends with the next use of their memory.
+  const data = lit === out ? lit.slice() : lit;
   giveBack();
-  return { ...matched, image: lit, copied, seams };
+  return { ...matched, image: { width, height, data }, copied, seams };
 }
 
 interface Matched {
@@ -389,16 +395,18 @@ export function inLight({ image, inOwnLight }: Pick<FillResult, 'image' | 'inOwn
   return { ...image, data };
 }
 
-/** Mixes what was rebuilt with the photo where the mark is partial. In place. */
-export function mixIntoPhoto(image: RasterImage, mark: Mask, box: Rect, rebuilt: RasterImage): void {
+/** Mixes pictures of what was rebuilt in a box with the photo where the mark is partial. In place. */
+export function mixIntoPhoto(image: RasterImage, mark: Mask, box: Rect, rebuilt: readonly RasterImage[]): void {
   for (let y = 0; y < box.height; y++) {
     for (let x = 0; x < box.width; x++) {
       const at = (y + box.y) * image.width + x + box.x;
       const coverage = mark.data[at]!;
       if (coverage === 0 || coverage === 255) continue;
       const i = 4 * (y * box.width + x);
-      for (let c = 0; c < 3; c++) {
-        rebuilt.data[i + c] = (rebuilt.data[i + c]! * coverage + image.data[4 * at + c]! * (255 - coverage)) / 255;
+      for (const { data } of rebuilt) {
+        for (let c = 0; c < 3; c++) {
+          data[i + c] = (data[i + c]! * coverage + image.data[4 * at + c]! * (255 - coverage)) / 255;
+        }
       }
     }
   }

@@ -245,11 +245,14 @@ export class PlaneSources implements Sources, PlaneData {
   }
 
   shared({ share }: Pick<Kernels, 'share'>): Sources {
+    const { image, hole, view, cells, cellGroups } = this;
+    const { width, height, data } = image;
     return new PlaneSources({
-      ...this,
-      image: { ...this.image, data: share(this.image.data) },
-      hole: share(this.hole),
-      cellGroups: share(this.cellGroups),
+      image: { width, height, data: share(data) },
+      hole: share(hole),
+      view,
+      cells,
+      cellGroups: share(cellGroups),
     });
   }
 

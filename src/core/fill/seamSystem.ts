@@ -283,8 +283,8 @@ class SystemMaker {
         }
       }
       if (isInner(part, p, image.width)) continue;
-      for (let side = 0; side < SIDES; side++) {
-        if (this.isKnownBeside(x, y, side)) this.meetKnown(i, x, y, x + ACROSS[side]!, y + DOWN[side]!);
+      for (let k = 0; k < SIDES; k++) {
+        if (this.isKnownBeside(x, y, k)) this.meetKnown(i, x, y, x + ACROSS[k]!, y + DOWN[k]!);
       }
     }
   }
@@ -296,9 +296,9 @@ class SystemMaker {
     for (let x = box.x; x < box.x + box.width; x++) {
       const p = y * image.width + x;
       if (!part[p] || isInner(part, p, image.width)) continue;
-      for (let side = 0; side < SIDES; side++) {
-        if (!this.isKnownBeside(x, y, side)) continue;
-        this.joinKnown(blockRow + columns[x - box.x]!, x, y, x + ACROSS[side]!, y + DOWN[side]!);
+      for (let k = 0; k < SIDES; k++) {
+        if (!this.isKnownBeside(x, y, k)) continue;
+        this.joinKnown(blockRow + columns[x - box.x]!, x, y, x + ACROSS[k]!, y + DOWN[k]!);
       }
     }
   }

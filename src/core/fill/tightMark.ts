@@ -20,11 +20,11 @@ const RIM_PX = 2;
  * By how many px a mark should grow so that nothing of the thing it is meant to take out stays outside: 0 where it is
  * wide enough. At places along the rim the photo is followed outward: where just outside it is still like just inside,
  * and then changes for good, the mark cuts the thing. Texture looks like that by chance, so the same is counted one
- * stretch farther out, where no thing is cut. `image` is the untouched photo.
+ * stretch farther out, where no thing is cut. `image` is the untouched photo, `box` holds the mark.
  */
-export function tightMarkGrowth(image: RasterImage, mark: Mask): number {
+export function tightMarkGrowth(image: RasterImage, mark: Mask, box = boundsOf(mark)): number {
   // Nothing farther out than two stretches is looked at.
-  const near = intersect(inflate(boundsOf(mark), 2 * FARTHEST_PX + 2), wholeOf(image));
+  const near = intersect(inflate(box, 2 * FARTHEST_PX + 2), wholeOf(image));
   const { width, height } = near;
   const outward = (x: number, y: number): number =>
     squaredDistanceNear(

@@ -23,7 +23,7 @@ export interface CopyWork {
 /** `Sources.copy` for a band of the box's rows. */
 function copyBand({ sources, part, box, out }: CopyWork, band: number): void {
   const { from, to } = rowsOfBand(band, box.height);
-  const rows = { ...box, y: box.y + from, height: to - from };
+  const rows = { x: box.x, y: box.y + from, width: box.width, height: to - from };
   wholeSources(sources).copy(part, rows, out.subarray(4 * from * box.width, 4 * to * box.width));
 }
 

@@ -19,7 +19,7 @@ export const wholly = (mask: Mask): Mask => ({ ...mask, data: mask.data.map((val
 /** The smallest rectangle that holds every pixel with coverage >= `threshold` (at least 1); empty when there is none. */
 export function boundsOf(mask: Mask, threshold = 1): Rect {
   const { width, height, data } = mask;
-  const words = data.byteOffset % 4 ? undefined : new Uint32Array(data.buffer, data.byteOffset, data.length >> 2);
+  const words = data.byteOffset % 4 ? undefined : new Int32Array(data.buffer, data.byteOffset, data.length >> 2);
   let x0 = width;
   let x1 = -1;
   let y0 = -1;
@@ -42,7 +42,7 @@ export function boundsOf(mask: Mask, threshold = 1): Rect {
 /** The first of the pixels `from` to `to` at `threshold` or above, else `to`. Four at a time: most of a mark is empty. */
 function firstMarked(
   data: Uint8Array,
-  words: Uint32Array | undefined,
+  words: Int32Array | undefined,
   from: number,
   to: number,
   threshold: number,
