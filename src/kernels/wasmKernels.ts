@@ -264,6 +264,8 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         peel.masks.byteOffset,
         peel.found.byteOffset,
         level.bias.byteOffset,
+        ...peel.mean,
+        peel.variance,
       ]);
       run(all(count));
     },

@@ -5,8 +5,8 @@ import type { Peel } from './peel.ts';
 
 /** So many donors are tried one by one; of more, an even sample. */
 const DONORS_TRIED = 4096;
-/** Kernels want room for a mask of a whole patch for each target of a layer: 7 rows of 32 bytes. */
-const MASK_BYTES = 32 * PATCH_SIDE;
+/** Kernels want room for a mask of a whole patch for each target of a layer, and a number a row: 8 times 32 bytes. */
+const MASK_BYTES = 32 * (PATCH_SIDE + 1);
 
 /**
  * A first filling of the coarsest level, from the rim inward, layer by layer: each pixel of a layer is matched, on the
@@ -51,7 +51,23 @@ export function startPeel(level: Level, { scratch }: Kernels): Peel {
     layer: scratch.ints(targets.length),
     found: scratch.ints(targets.length),
     masks: scratch.bytes(targets.length * MASK_BYTES),
+    ...statisticsOf(level),
   };
+}
+
+function statisticsOf({ features, donors }: Level): Pick<Peel, 'mean' | 'variance'> {
+  const sums = [0, 0, 0, 0];
+  let squares = 0;
+  for (const donor of donors) {
+    for (let c = 0; c < 4; c++) {
+      const value = features[4 * donor + c]!;
+      sums[c]! += value;
+      squares += value * value;
+    }
+  }
+  const mean = sums.map((sum) => sum / donors.length);
+  const variance = squares / donors.length - mean.reduce((sum, value) => sum + value * value, 0);
+  return { mean: mean.map(Math.round), variance: Math.round(variance) };
 }
 
 /** Matches those of the targets that are not matched yet, each as if it were alone. */

@@ -12,6 +12,9 @@ export interface Peel {
   layer: Int32Array;
   found: Int32Array;
   masks: Uint8Array;
+  /** The donors' mean features and their summed variances, whole numbers: kernels compare first what is unlike them. */
+  mean: readonly number[];
+  variance: number;
 }
 
 /** The window, in px to each side, around the best donor so far that is searched whole: three times, ever smaller. */

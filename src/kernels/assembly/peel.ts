@@ -3,10 +3,43 @@ import { RADIUS, rowCost, total } from './patch';
 
 const SIDE: i32 = 7;
 
+/** What a row of a patch costs against donors as they are on average; of its pixels `count` are known. */
+function expectedCost(row: usize, mask: usize, count: i32): i32 {
+  let cost = count * argument(18);
+  for (let u: usize = 0; u < 7; u++) {
+    if (!load<i32>(mask + 4 * u)) continue;
+    for (let c: i32 = 0; c < 4; c++) {
+      const difference = <i32>load<u8>(row + 4 * u + <usize>c) - argument(14 + c);
+      cost += difference * difference;
+    }
+  }
+  return cost;
+}
+
+/** Brings the rows that cost most to the front: the sooner a donor is known to be worse than the best so far. */
+function sortRows(masks: usize, expected: usize, rows: usize): void {
+  for (let row: usize = 1; row < rows; row++) {
+    for (let k = row; k > 0 && load<i32>(expected + 4 * k) > load<i32>(expected + 4 * (k - 1)); k--) {
+      const own = masks + 32 * k;
+      const before = own - 32;
+      const low = v128.load(own);
+      const high = v128.load(own, 16);
+      v128.store(own, v128.load(before));
+      v128.store(own, v128.load(before, 16), 16);
+      v128.store(before, low);
+      v128.store(before, high, 16);
+      const cost = load<i32>(expected + 4 * k);
+      store<i32>(expected + 4 * k, load<i32>(expected + 4 * (k - 1)));
+      store<i32>(expected + 4 * (k - 1), cost);
+    }
+  }
+}
+
 /**
  * The best donor of one target on the pixels known so far; see `peelTarget` in the core. Arguments: 0 width, 1 height,
  * 2 features, 3 known, 4 layer (target centres), 5 matched, 6 donor, 7 isDonor, 8 donors, 9 their number, 10 stride,
- * 11 room for masks (224 bytes a target), 12 what is found (one i32 a target), 13 bias. Band = place in the layer.
+ * 11 room for masks (256 bytes a target), 12 what is found (one i32 a target), 13 bias, 14 to 17 the donors' mean
+ * features, 18 their summed variances. Band = place in the layer.
  */
 export function peelTarget(band: i32): void {
   const width = argument(0);
@@ -21,7 +54,8 @@ export function peelTarget(band: i32): void {
   const count = argument(9);
   const stride = argument(10);
   const bias = pointer(13);
-  const masks = pointer(11) + <usize>(band * SIDE * 32);
+  const masks = pointer(11) + <usize>(band * (SIDE + 1) * 32);
+  const expected = masks + 32 * SIDE;
   const rowBytes = <usize>(width << 2);
   const corner = target - RADIUS * width - RADIUS;
   // Rows of which nothing is known are left out; the last four bytes of a row's mask hold how far down it lies.
@@ -37,8 +71,10 @@ export function peelTarget(band: i32): void {
     }
     if (count === 0) continue;
     store<u32>(mask, <u32>v * <u32>rowBytes, 28);
+    store<i32>(expected + 4 * rows, expectedCost(features + ((<usize>(corner + v * width)) << 2), mask, count));
     rows++;
   }
+  sortRows(masks, expected, rows);
   const a = features + ((<usize>corner) << 2);
   let best = load<i32>(donors);
   let bestCost = i32.MAX_VALUE;
