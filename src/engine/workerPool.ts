@@ -84,7 +84,8 @@ export function createWorkerPool(width: number, makeWorker: () => Worker): Worke
     warmUp() {
       if (hadJobs) return;
       // The first lane makes the first take, by all threads.
-      lanes.forEach(({ api }, index) => void api.warmUp(index === 0));
+      // One that fails leaves its worker cold, which is nothing to tell.
+      lanes.forEach(({ api }, index) => void api.warmUp(index === 0).catch(() => undefined));
     },
     close: () => lanes.forEach((lane) => lane.worker.terminate()),
   };

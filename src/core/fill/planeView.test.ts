@@ -104,6 +104,25 @@ test('copied by two tiles along the floor the hole shows its own tiles again, ea
   expect((there.y - here.y) * TILES).toBeCloseTo(0, 1);
 });
 
+test('a pixel whose source is no place to copy from shows what its neighbour does, even the first of all', () => {
+  const { width, height } = view.image;
+  const dx = new Int32Array(width * height).fill(Math.round(inView(0.5 + 2 / TILES, 0.5).x - inView(0.5, 0.5).x));
+  const cells: CellShifts = { width, height, factor: 1, dx, dy: new Int32Array(width * height) };
+  const first = planeSources(photo, hole, view, cells).sourceOf(100, 110);
+  const forbidden = hole.slice();
+  forbidden[Math.floor(first.y) * WIDTH + Math.floor(first.x)] = 1;
+  const sources = planeSources(photo, forbidden, view, cells);
+  expect(sources.sample(sources.groupAt(100, 110), 100, 110, new Float32Array(3))).toBe(false);
+  const row = new Uint8ClampedArray(4 * 30);
+  sources.copy(hole, { x: 100, y: 110, width: 30, height: 1 }, row);
+  const next = Array.from({ length: 30 }, (_, x) => x).find((x) =>
+    sources.sample(sources.groupAt(100 + x, 110), 100 + x, 110, new Float32Array(3)),
+  )!;
+  expect(next).toBeGreaterThan(0);
+  expect(row.subarray(0, 4)).toEqual(row.subarray(4 * next, 4 * next + 4));
+  expect(row[0]).toBeGreaterThan(60);
+});
+
 test('only what lies inside the corners is on the plane, and only where its edges show if that is known', () => {
   const all = new Uint8Array(WIDTH * HEIGHT).fill(1);
   const box = { x: 0, y: 0, width: WIDTH, height: HEIGHT };

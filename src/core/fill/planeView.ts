@@ -292,13 +292,24 @@ export class PlaneSources implements Sources, PlaneData {
     return true;
   }
 
-  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void {
-    const { width } = this.image;
+  /** The colour of the first pixel of the part that has one; black where none has. */
+  private firstColour(part: Uint8Array, box: Rect): Float32Array {
     const colour = new Float32Array(3);
     for (let y = box.y; y < box.y + box.height; y++) {
       for (let x = box.x; x < box.x + box.width; x++) {
+        if (part[y * this.image.width + x] && this.sample(this.groupAt(x, y), x, y, colour)) return colour;
+      }
+    }
+    return colour;
+  }
+
+  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void {
+    const { width } = this.image;
+    // A pixel whose source is no place to copy from, by a trifle, shows what its neighbour does.
+    const colour = this.firstColour(part, box);
+    for (let y = box.y; y < box.y + box.height; y++) {
+      for (let x = box.x; x < box.x + box.width; x++) {
         if (!part[y * width + x]) continue;
-        // A pixel whose source is no place to copy from, by a trifle, shows what its neighbour does.
         this.sample(this.groupAt(x, y), x, y, colour);
         const to = 4 * ((y - box.y) * box.width + x - box.x);
         for (let c = 0; c < 3; c++) out[to + c] = colour[c]!;
