@@ -38,9 +38,18 @@ test('pieces move by a px or two until lines run on, though their tone is anothe
   expect(shifts(aligned)).toEqual([0, 0]);
 });
 
-test('up and down pieces move no farther than they may', () => {
-  const aligned = alignPieces(boards, hole, known, copied({ dx: 48, dy: 2 }, { dx: -36, dy: -1 }), 1);
-  expect(shifts(aligned)).toEqual([1, 0]);
+test('in rows a piece from other rows moves across them by a px at most, one from its own stays', () => {
+  const fromOthers = copied({ dx: 48, dy: 2 }, { dx: -36, dy: -1 });
+  expect(shifts(alignPieces(boards, hole, known, fromOthers, true))).toEqual([1, 0]);
+  const dy = (y: number): number => Math.round(y / 40);
+  // Rows that sink a little: a piece from its own rows would meet better one px higher.
+  const sinking = pictureOf(SIDE, SIDE, (x, y) => {
+    const value = brightness(y - dy(x));
+    return [value, value, value];
+  });
+  const ofOwn = copied({ dx: 48, dy: 0 }, { dx: 48, dy: 0 });
+  expect(shifts(alignPieces(sinking, hole, known, ofOwn))).not.toEqual([0, 0]);
+  expect(shifts(alignPieces(sinking, hole, known, ofOwn, true))).toEqual([0, 0]);
 });
 
 test('what meets already stays, and nothing is copied from where it may not', () => {

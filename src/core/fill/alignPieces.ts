@@ -8,6 +8,8 @@ const ROUNDS = 3;
 /** A piece moves only if what differs at its seams becomes less by this share. */
 const WORTHWHILE = 0.05;
 const FARTHEST_MOVE_PX = 6;
+/** Rows of a plane meet as they are: a piece from its own rows stays there, any other moves across them by so much. */
+const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
 /** Where it should go is looked for with one of so many of the pixels compared first. */
 const ROUGHLY_EVERY = 4;
 /** Of a longer rim so many pixels, evenly, stand for all. */
@@ -28,21 +30,20 @@ interface SeamedPiece extends Piece {
  * first.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per cell: 1 where all of it may be copied.
- * Up and down a piece moves by `farthestDown` px at most.
+ * With `inRows` the picture is a plane whose rows go on from one side to the other: pieces keep to them.
  */
 export function alignPieces(
   image: RasterImage,
   hole: Uint8Array,
   usable: Uint8Array,
   cells: CellShifts,
-  farthestDown = FARTHEST_MOVE_PX,
+  inRows = false,
 ): CellShifts {
   const { factor } = cells;
   if (factor === 1) return cells;
   const pieces = seamedPieces(cells, hole, image.width);
   const compared = comparison(pieces);
   const across = Math.min(FARTHEST_MOVE_PX, Math.ceil(factor / 2));
-  const reach = { across, down: Math.min(farthestDown, across) };
   const inTurn = pieces.filter(({ seams }) => seams.length > 0).sort((a, b) => b.known - a.known);
   const homes = new Map(inTurn.map((piece) => [piece, { dx: piece.dx, dy: piece.dy }]));
   let unsettled = new Set(inTurn);
@@ -51,7 +52,9 @@ export function alignPieces(
     for (const piece of inTurn) {
       if (!unsettled.has(piece)) continue;
       readSurroundings(image, hole, pieces, piece, compared);
-      if (!alignPiece({ image, hole, usable, cells, compared, home: homes.get(piece)!, reach }, piece)) continue;
+      const home = homes.get(piece)!;
+      const reach = { across, down: inRows ? downInRows(home) : across };
+      if (!alignPiece({ image, hole, usable, cells, compared, home, reach }, piece)) continue;
       for (let k = 2; k < piece.seams.length; k += SEAM) {
         if (piece.seams[k] !== KNOWN) next.add(pieces[piece.seams[k]!]!);
       }
@@ -68,6 +71,8 @@ export function alignPieces(
   }
   return { width: cells.width, height: cells.height, factor, dx, dy };
 }
+
+const downInRows = ({ dy }: { dy: number }): number => (dy === 0 ? 0 : FARTHEST_MOVE_ACROSS_ROWS_PX);
 
 interface Surroundings {
   image: RasterImage;

@@ -270,6 +270,33 @@ test('tiles in perspective run on along a plane that is given, better than witho
   expect(made.rank).toBeLessThan(rankOf(made.measures, 0));
 });
 
+test('a shadow that the mark only touches does not grow over a plane, unless donors are chosen by hand', () => {
+  const next = noise(5, 30);
+  const inShade = (x: number, y: number): boolean => x < 64 && y > 50 && y < 66;
+  const ground = pictureOf(SIZE, SIZE, (x, y) => {
+    const value = (150 + next()) * (inShade(x, y) ? 0.3 : 1);
+    return [value, value * 0.95, value * 0.85];
+  });
+  const corners: PlaneCorners['corners'] = [
+    { x: 20, y: 0 },
+    { x: 140, y: 0 },
+    { x: SIZE, y: SIZE },
+    { x: 0, y: SIZE },
+  ];
+  const shadedShare = (donors?: Mask): number => {
+    const image = withObject(ground, MARK);
+    const { inOwnLight, box } = run({ image, planes: [{ corners }], ...(donors && { donors }) });
+    let count = 0;
+    for (let i = 0; i < box.width * box.height; i++) {
+      const [x, y] = [(i % box.width) + box.x, Math.floor(i / box.width) + box.y];
+      if (MARK.data[y * SIZE + x] && inOwnLight.data[4 * i]! < 80) count++;
+    }
+    return count / MARK.data.filter((m) => m > 0).length;
+  };
+  const everywhere = maskOf(SIZE, SIZE, () => true);
+  expect(shadedShare()).toBeLessThan(0.8 * shadedShare(everywhere));
+});
+
 test('what is left beside a plane is rebuilt from its own side of the edge of two materials', () => {
   const next = noise(8, 40);
   // Blue tells the materials apart, and hardly counts beside the grain.

@@ -35,8 +35,6 @@ const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
 /** On a plane without rows lie stones in no order: pieces smaller than these make stripes of them. */
 const LEAST_COARSENESS_WITHOUT_ROWS = 3.6;
-/** Rows of a plane meet as they are; what moves across them would put them out of step. */
-const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
 
 /** So much of a place rebuilt along planes makes the take one along planes: */
 const LEAST_ON_PLANES = 0.25;
@@ -298,11 +296,11 @@ function joinPieces(
   { level, field, factor }: Match,
   kernels: Kernels,
   clock: StageClock,
-  farthestDown?: number,
+  inRows = false,
 ): CellShifts {
   const sources = coherentSources(level, field, factor, kernels);
   clock.lap('join');
-  const aligned = alignPieces(image, hole, level.usable, sources, farthestDown);
+  const aligned = alignPieces(image, hole, level.usable, sources, inRows);
   clock.lap('align');
   const cut = cutSeams(image, hole, level.usable, aligned, kernels);
   clock.lap('cut');
@@ -327,7 +325,8 @@ function* matchOnPlane(
   const onPlane = onPlaneOf(strategy);
   const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
   clock.lap('planes');
-  // A view of a plane is no place of the picture: its previews would lie askew.
+  // A view of a plane is no place of the picture: its previews would lie askew. Rows have few donors: were a second use
+  // dear, each would be pieced together from both sides in turns.
   const match = yield* whereDonors(
     within(
       withoutPreviews(
@@ -341,7 +340,7 @@ function* matchOnPlane(
             box: view.box,
           },
           view.hasRows
-            ? { ...onPlane, heightWeight: onPlane.planeRowWeight }
+            ? { ...onPlane, heightWeight: onPlane.planeRowWeight, spread: 0 }
             : {
                 ...onPlane,
                 heightWeight: 0,
@@ -357,8 +356,7 @@ function* matchOnPlane(
   );
   if (!match) return undefined;
   clock.lap('match');
-  const farthestDown = view.hasRows ? FARTHEST_MOVE_ACROSS_ROWS_PX : undefined;
-  const cells = joinPieces(view.image, view.hole, match, kernels, clock, farthestDown);
+  const cells = joinPieces(view.image, view.hole, match, kernels, clock, view.hasRows);
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match) };
 }
 

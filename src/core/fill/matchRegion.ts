@@ -57,6 +57,9 @@ const SHORTEST_SIDE = { between: 60, pastEdge: 90 };
 /** Width of the ring around the hole whose colours are expected inside, as a share of the hole's longest side. */
 const RING_SHARE = { inPicture: 0.2, onPlane: 0.05 };
 
+/** A plane has its own hue; what is rare at the rim in spite of it is mostly a shadow. */
+const FOREIGN_WEIGHT_ON_PLANE = 2500;
+
 /** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
 const WORK_PIXELS = 250_000;
 
@@ -105,9 +108,9 @@ export function* matchRegion(
   }
   yield { stage: 'Matching patches', share: 0.05 };
   const preview = (level: Level) => previewOf(level, factor << levels.indexOf(level), box);
-  // Donors chosen by hand are obeyed, on a plane its own hue tells what belongs, and past the edge the rim says little of
-  // what goes on there.
-  const foreignWeight = chosenDonors || onPlane || pastEdge ? 0 : strategy.foreignWeight;
+  // Donors chosen by hand are obeyed, and past the edge the rim says little of what goes on there.
+  const mindsRim = !chosenDonors && !pastEdge;
+  const foreignWeight = !mindsRim ? 0 : onPlane ? FOREIGN_WEIGHT_ON_PLANE : strategy.foreignWeight;
   // Known from one side only, a smooth surface is that side carried on flat, and whatever is flat fits it.
   const start = pastEdge && strategy.start === 'membrane' ? 'peel' : strategy.start;
   const field = yield* matchCoarseToFine(
