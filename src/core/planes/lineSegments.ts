@@ -38,9 +38,10 @@ export function findLineSegments(
   const used = new Uint8Array(width * height);
   const segments: Segment[] = [];
   const region: number[] = [];
+  const around = [-width - 1, -width, -width + 1, -1, 1, width - 1, width, width + 1];
   for (const seed of strongestFirst(strength)) {
     if (used[seed]) continue;
-    growRegion(seed, strength, angle, used, width, region);
+    growRegion(seed, strength, angle, used, around, region);
     if (region.length < SHORTEST_PX) continue;
     const segment = fitSegment(region, strength, width);
     if (segment) segments.push(segment);
@@ -83,19 +84,21 @@ function gradients(
 function strongestFirst(strength: Float32Array<ArrayBuffer>): Float64Array {
   // The bits of positive floats are in their order: with the index below them, plain numbers sort.
   const bits = new Uint32Array(strength.buffer, strength.byteOffset, strength.length);
-  const edges = new Float64Array(bits.reduce((count, value) => count + (value > 0 ? 1 : 0), 0));
   let count = 0;
+  for (let i = 0; i < bits.length; i++) if (bits[i]) count++;
+  const edges = new Float64Array(count);
+  count = 0;
   for (let i = 0; i < bits.length; i++) if (bits[i]) edges[count++] = (STRONGEST_BITS - bits[i]!) * MOST_PIXELS + i;
   return edges.sort().map((key) => key % MOST_PIXELS);
 }
 
-/** Collects into `region` what is connected to the seed and points the same way; marks it used. */
+/** Collects into `region` what is connected to the seed (by steps `around` it) and points the same way; marks it used. */
 function growRegion(
   seed: number,
   strength: Float32Array,
   angle: Float32Array,
   used: Uint8Array,
-  width: number,
+  around: readonly number[],
   region: number[],
 ): void {
   region.length = 0;
@@ -106,8 +109,8 @@ function growRegion(
   for (let k = 0; k < region.length; k++) {
     const mean = Math.atan2(sumY, sumX);
     const pixel = region[k]!;
-    for (const shift of [-width - 1, -width, -width + 1, -1, 1, width - 1, width, width + 1]) {
-      const next = pixel + shift;
+    for (let n = 0; n < around.length; n++) {
+      const next = pixel + around[n]!;
       if (!(strength[next]! > 0) || used[next]) continue;
       let turn = Math.abs(angle[next]! - mean);
       if (turn > Math.PI) turn = 2 * Math.PI - turn;

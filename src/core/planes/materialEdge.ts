@@ -45,7 +45,11 @@ export function hueAround({ width, height, data }: RasterImage, { x, y }: Point,
 
 /** The median hue of some, channel by channel. */
 export function medianHue(hues: readonly Hue[]): Hue {
-  const median = (c: 0 | 1): number => hues.map((hue) => hue[c]).sort((a, b) => a - b)[hues.length >> 1]!;
+  const values = new Float64Array(hues.length);
+  const median = (c: 0 | 1): number => {
+    for (let k = 0; k < hues.length; k++) values[k] = hues[k]![c];
+    return values.sort()[hues.length >> 1]!;
+  };
   return [median(0), median(1)];
 }
 
@@ -110,9 +114,11 @@ function partingHeight(squares: readonly PlacedHue[], about: number): number | u
     })),
   );
   const purityAt = (at: number): number => {
-    const shares = bands.map(
-      (band) => band.filter(({ height, isLikeBelow }) => height < at === isLikeBelow).length / band.length,
-    );
+    const shares = bands.map((band) => {
+      let pure = 0;
+      for (const { height, isLikeBelow } of band) if (height < at === isLikeBelow) pure++;
+      return pure / band.length;
+    });
     const clear = shares.sort((p, q) => q - p).slice(0, CLEAR_BANDS);
     return clear.reduce((sum, share) => sum + share, 0) / CLEAR_BANDS;
   };

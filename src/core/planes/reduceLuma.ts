@@ -1,3 +1,4 @@
+import { lumaAt } from '../image/luma.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 
 /** Luma and hole at 1 / `factor` of the size. */
@@ -13,10 +14,14 @@ export function reduceLuma(
   for (let y = 0; y < h * factor; y++) {
     let cell = Math.floor(y / factor) * w;
     for (let i = y * width, end = i + w * factor; i < end; cell++) {
+      let sum = luma[cell]!;
+      let holes = 0;
       for (let k = 0; k < factor; k++, i++) {
-        luma[cell]! += 0.299 * data[4 * i]! + 0.587 * data[4 * i + 1]! + 0.114 * data[4 * i + 2]!;
-        if (hole[i]) reduced[cell] = 255;
+        sum = Math.fround(sum + lumaAt(data, 4 * i));
+        holes |= hole[i]!;
       }
+      luma[cell] = sum;
+      if (holes) reduced[cell] = 255;
     }
   }
   for (let cell = 0; cell < luma.length; cell++) luma[cell]! /= factor * factor;
