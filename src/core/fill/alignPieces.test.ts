@@ -41,10 +41,9 @@ test('pieces move by a px or two until lines run on, though their tone is anothe
 test('in rows a piece from other rows moves across them by a px at most, one from its own stays', () => {
   const fromOthers = copied({ dx: 48, dy: 2 }, { dx: -36, dy: -1 });
   expect(shifts(alignPieces(boards, hole, known, fromOthers, true))).toEqual([1, 0]);
-  const dy = (y: number): number => Math.round(y / 40);
   // Rows that sink a little: a piece from its own rows would meet better one px higher.
   const sinking = pictureOf(SIDE, SIDE, (x, y) => {
-    const value = brightness(y - dy(x));
+    const value = brightness(y - Math.round(x / 40));
     return [value, value, value];
   });
   const ofOwn = copied({ dx: 48, dy: 0 }, { dx: 48, dy: 0 });
