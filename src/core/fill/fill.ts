@@ -325,8 +325,8 @@ function* matchOnPlane(
   const onPlane = onPlaneOf(strategy);
   const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
   clock.lap('planes');
-  // A view of a plane is no place of the picture: its previews would lie askew. Rows have few donors: were a second use
-  // dear, each would be pieced together from both sides in turns.
+  // A view of a plane is no place of the picture: its previews would lie askew. Boards have few donors in their rows:
+  // were a second use dear, each would be pieced together from both sides in turns. Bricks would be drawn out without it.
   const match = yield* whereDonors(
     within(
       withoutPreviews(
@@ -340,7 +340,11 @@ function* matchOnPlane(
             box: view.box,
           },
           view.hasRows
-            ? { ...onPlane, heightWeight: onPlane.planeRowWeight, spread: 0 }
+            ? {
+                ...onPlane,
+                heightWeight: onPlane.planeRowWeight,
+                spread: view.rowsRunOn ? 0 : onPlane.spread,
+              }
             : {
                 ...onPlane,
                 heightWeight: 0,

@@ -61,17 +61,23 @@ test('what is drawn far smaller or larger is a donor only where the plane has ro
     ],
   };
   const toSteep = invertHomography(squareToQuad(steep.corners));
-  const viewOf = (isDark: (u: number, v: number) => boolean): PlaneView => {
+  const viewOf = (levelOf: (u: number, v: number) => number): PlaneView => {
     const picture = pictureOf(WIDTH, HEIGHT, (x, y) => {
       const { x: u, y: v } = applyHomography(toSteep, x + 0.5, y + 0.5);
-      return isDark(Math.floor(u * TILES), Math.floor(v * TILES)) ? [90, 90, 90] : [200, 200, 200];
+      const level = levelOf(Math.floor(u * TILES), Math.floor(v * TILES));
+      return [level, level, level];
     });
     const near = hole.map((_, i) => (i % WIDTH > 100 && i % WIDTH < 140 && Math.floor(i / WIDTH) > 150 ? 1 : 0));
     return viewPlane(picture, near, near, never, steep);
   };
   const donorsIn = ({ image }: PlaneView): number => image.data.filter((a, i) => i % 4 === 3 && a === 255).length;
-  const [boards, tiles] = [viewOf((_, v) => v % 2 === 0), viewOf((u, v) => (u + v) % 2 === 0)];
-  expect([boards.hasRows, tiles.hasRows]).toEqual([true, false]);
+  const rows = (v: number): number => (v % 2 === 0 ? 90 : 200);
+  const boards = viewOf((_, v) => rows(v));
+  // Courses whose stones differ in tone.
+  const bricks = viewOf((u, v) => rows(v) + (u % 2 === 0 ? 0 : 7));
+  const tiles = viewOf((u, v) => rows(u + v));
+  expect([boards, bricks, tiles].map(({ hasRows }) => hasRows)).toEqual([true, true, false]);
+  expect([boards, bricks, tiles].map(({ rowsRunOn }) => rowsRunOn)).toEqual([true, false, false]);
   expect(donorsIn(boards)).toBeGreaterThan(1.1 * donorsIn(tiles));
 });
 

@@ -25,6 +25,8 @@ export interface PlaneView {
   box: Rect;
   /** Whether what the plane shows runs along the view's rows, such as boards and courses of bricks do. */
   hasRows: boolean;
+  /** Whether hardly anything parts those rows: boards, but no bricks. */
+  rowsRunOn: boolean;
 }
 
 const MOST_PIXELS = 1_200_000;
@@ -34,6 +36,8 @@ const FINEST_SCALE = 0.3;
 /** Alpha, while drawing, of those that are donors only where the plane has rows. */
 const OF_OTHER_SCALE = 128;
 const LEAST_ROW_SHARE = 0.25;
+/** Between that of brick walls (up to .52) and of boards (from .63 on). */
+const LEAST_SHARE_OF_BOARDS = 0.57;
 const SMALLEST_MARGIN_PX = 96;
 /** Room that the interpolation needs around each sample. */
 const KERNEL_PX = 2;
@@ -108,12 +112,14 @@ export function viewPlane(
     }
   }
   const drawn = { ...size, data: view };
-  const hasRows = rowShare(drawn) > LEAST_ROW_SHARE;
+  const ofRows = rowShare(drawn);
+  const hasRows = ofRows > LEAST_ROW_SHARE;
   for (let i = 3; i < view.length; i += 4) if (view[i] === OF_OTHER_SCALE) view[i] = hasRows ? 255 : 0;
   return {
     image: drawn,
     hole,
     hasRows,
+    rowsRunOn: ofRows > LEAST_SHARE_OF_BOARDS,
     toView,
     toPicture,
     box: boundsOf({ ...size, data: hole.map((h) => 255 * h) }),
