@@ -181,7 +181,7 @@ function slowCopy(kernels: Kernels, name = COPY.name) {
   const box = { x: 0, y: 0, width: 200, height };
   const data = kernels.scratch.bytes(4 * width * height).map((_, i) => i % 251);
   const image = { width, height, data: new Uint8ClampedArray(data) };
-  const cells = { width: 1, height: 1, factor: 400, dx: Int32Array.of(50), dy: Int32Array.of(0) };
+  const cells = { width: 1, height: 1, factor: 400, dx: Int32Array.of(50), dy: Int32Array.of(0), left: 0, top: 0 };
   const hole = new Uint8Array(width * height);
   const sources = shiftedSources(image, hole, cells, box, 1).shared!(kernels);
   const part = kernels.scratch.bytes(width * height).fill(1);

@@ -361,6 +361,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       if (!helped || isShared(array)) return array;
       return arena.copyOf(array);
     },
+    reaches: isShared,
     useHelpers(on) {
       if (on && startHelper && ends.length === 0) {
         ends = Array.from({ length: helpers }, () => startHelper(module, memory));

@@ -1,7 +1,7 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
 import { cutSeams } from './cutSeams.ts';
-import type { CellShifts } from './offsetField.ts';
+import type { CellShifts, SquareShifts } from './offsetField.ts';
 
 const FACTOR = 6;
 const CELLS = 30;
@@ -46,12 +46,12 @@ function shiftAt(cell: number): { dx: number; dy: number } | undefined {
 }
 
 /** Pixels of the hole that show something else than what is wanted, tone aside. */
-function wrongPixels({ width, factor, dx, dy }: CellShifts): number {
+function wrongPixels({ width, factor, dx, dy, left, top }: SquareShifts): number {
   let wrong = 0;
   for (let i = 0; i < hole.length; i++) {
     if (!hole[i]) continue;
     const [x, y] = [i % SIDE, Math.floor(i / SIDE)];
-    const square = Math.floor(y / factor) * width + Math.floor(x / factor);
+    const square = Math.floor((y - top) / factor) * width + Math.floor((x - left) / factor);
     const from = i + dy[square]! * SIDE + dx[square]!;
     const tone = dx[square] === SECOND.dx ? 25 : 0;
     if (picture.data[4 * from + 1]! + tone !== wanted(x, y)) wrong++;
@@ -60,24 +60,27 @@ function wrongPixels({ width, factor, dx, dy }: CellShifts): number {
 }
 
 test('the seam between two pieces leaves the edge of the cells for the line along which both agree', () => {
-  expect(wrongPixels(halves)).toBeGreaterThan(20);
+  expect(wrongPixels({ ...halves, left: 0, top: 0 })).toBeGreaterThan(20);
   expect(wrongPixels(cutSeams(picture, hole, usable, halves, kernels))).toBe(0);
 });
 
 test('in squares of some px the seam comes as near to it as they allow', () => {
   const cut = cutSeams(picture, hole, usable, halves, kernels, 500);
-  expect(cut).toMatchObject({ factor: 2, width: CELLS * 3, height: CELLS * 3 });
-  expect(wrongPixels(cut)).toBeLessThan(0.5 * wrongPixels(halves));
+  // Of the hole's cells and those beside them.
+  expect(cut).toMatchObject({ factor: 2, width: 3 * (ACROSS + 2), height: 3 * (DOWN + 2) });
+  expect(cut).toMatchObject({ left: FACTOR * (LEFT - 1), top: FACTOR * (TOP - 1) });
+  expect(wrongPixels(cut)).toBeLessThan(0.5 * wrongPixels({ ...halves, left: 0, top: 0 }));
 });
 
 test('nothing is copied from where it may not', () => {
   // Where the second place would have to go on to the left of the middle.
   const column = (MIDDLE + SECOND.dx) / FACTOR - 1;
   const narrow = usable.map((value, cell) => (cell % CELLS === column ? 0 : value));
-  const { dx, dy, width, factor } = cutSeams(picture, hole, narrow, halves, kernels);
+  const { dx, dy, width, factor, left, top } = cutSeams(picture, hole, narrow, halves, kernels);
   for (let i = 0; i < hole.length; i++) {
     if (!hole[i]) continue;
-    const square = Math.floor(i / SIDE / factor) * width + Math.floor((i % SIDE) / factor);
+    const row = Math.floor((Math.floor(i / SIDE) - top) / factor);
+    const square = row * width + Math.floor(((i % SIDE) - left) / factor);
     const x = (i % SIDE) + dx[square]!;
     const y = Math.floor(i / SIDE) + dy[square]!;
     expect(narrow[Math.floor(y / FACTOR) * CELLS + Math.floor(x / FACTOR)]).toBe(1);

@@ -1,8 +1,9 @@
 import type { RasterImage } from '../image/rasterImage.ts';
+import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
-import type { CellShifts } from './offsetField.ts';
-import { KNOWN, piecesOf } from './pieces.ts';
+import type { CellShifts, SquareShifts } from './offsetField.ts';
+import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 
 /** What a seam costs per step however well both sides agree, in levels: of equal ways the shorter is taken. */
 const LENGTH_COST = 1;
@@ -20,7 +21,7 @@ const NO_NODE = -1;
  * differ there, whatever their difference in tone. V. Kwatra et al.: Graphcut Textures, SIGGRAPH, 2003.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per work cell: 1 where all of it may be
- * copied. Returns shifts for squares that divide a work cell, about `mostSquares` of them.
+ * copied. Returns shifts for squares that divide a work cell, about `mostSquares` of them, of the hole's surroundings alone.
  */
 export function cutSeams(
   image: RasterImage,
@@ -29,9 +30,11 @@ export function cutSeams(
   cells: CellShifts,
   kernels: Kernels,
   mostSquares = MOST_SQUARES,
-): CellShifts {
+): SquareShifts {
   const side = squareSide(cells, mostSquares);
-  if (cells.factor === side) return cells;
+  if (cells.factor === side) {
+    return { width: cells.width, height: cells.height, factor: side, dx: cells.dx, dy: cells.dy, left: 0, top: 0 };
+  }
   const giveBack = kernels.scratch.hold();
   const grid = squareGrid(image, hole, usable, cells, side, kernels);
   const nodeOf = kernels.scratch.ints(grid.labels.length).fill(NO_NODE);
@@ -41,7 +44,7 @@ export function cutSeams(
     kernels.inBands(CUTS, { grid, nodeOf, pairs, first }, count);
     first += count;
   }
-  const { labels, pieceDx, pieceDy, width, height } = grid;
+  const { labels, pieceDx, pieceDy, width, height, left, top } = grid;
   const dx = new Int32Array(labels.length);
   const dy = new Int32Array(labels.length);
   for (let i = 0; i < labels.length; i++) {
@@ -51,7 +54,7 @@ export function cutSeams(
     dy[i] = pieceDy[piece]!;
   }
   giveBack();
-  return { width, height, factor: side, dx, dy };
+  return { width, height, factor: side, dx, dy, left, top };
 }
 
 /**
@@ -67,6 +70,7 @@ function squareSide({ factor, dx, dy }: CellShifts, mostSquares: number): number
   return factor;
 }
 
+/** The squares of the hole's work cells and of those beside them. */
 interface SquareGrid {
   image: RasterImage;
   hole: Uint8Array;
@@ -75,10 +79,12 @@ interface SquareGrid {
   /** What each piece is shifted by. */
   pieceDx: Int32Array;
   pieceDy: Int32Array;
-  /** Squares across and down; pixels along a side. */
+  /** Squares across and down; pixels along a side, left of the first square and above it. */
   width: number;
   height: number;
   side: number;
+  left: number;
+  top: number;
   /** The piece that each square with unknown pixels is copied with, `KNOWN` elsewhere. */
   labels: Int32Array;
 }
@@ -87,64 +93,102 @@ function squareGrid(
   image: RasterImage,
   hole: Uint8Array,
   usable: Uint8Array,
-  cells: CellShifts,
+  shifts: CellShifts,
   side: number,
-  { scratch, share }: Kernels,
+  kernels: Kernels,
 ): SquareGrid {
-  const { pieces, pieceOf } = piecesOf(cells);
-  const inCell = cells.factor / side;
-  const width = cells.width * inCell;
-  const height = cells.height * inCell;
-  const labels = scratch.ints(width * height).fill(KNOWN);
+  const { scratch, share } = kernels;
+  const { pieces, pieceOf } = piecesOf(shifts);
+  const { width: across, height: down, factor } = shifts;
+  const cells = { width: across, height: down, factor };
+  const window = intersect(inflate(boundsOfCells(pieces, across), 1), wholeOf(cells));
+  const inCell = factor / side;
+  const width = window.width * inCell;
+  const height = window.height * inCell;
   const pieceDx = scratch.ints(pieces.length);
   const pieceDy = scratch.ints(pieces.length);
   for (const [id, piece] of pieces.entries()) {
     pieceDx[id] = piece.dx;
     pieceDy[id] = piece.dy;
-    for (const cell of piece.cells) {
-      const left = (cell % cells.width) * cells.factor;
-      const top = Math.floor(cell / cells.width) * cells.factor;
-      const right = Math.min(image.width, left + cells.factor);
-      const bottom = Math.min(hole.length / image.width, top + cells.factor);
-      for (let y = top; y < bottom; y++) {
-        for (let x = left; x < right; x++) {
-          if (hole[y * image.width + x] === 0) continue;
-          labels[Math.floor(y / side) * width + Math.floor(x / side)] = pieceOf[cell]!;
-        }
-      }
-    }
   }
-  const { width: across, height: down, factor } = cells;
-  const size = { width: across, height: down, factor };
-  return {
+  const grid = {
     image: { width: image.width, height: image.height, data: share(image.data) },
     hole: share(hole),
     usable: share(usable),
-    cells: size,
+    cells,
     pieceDx,
     pieceDy,
     width,
     height,
     side,
-    labels,
+    left: window.x * factor,
+    top: window.y * factor,
+    labels: scratch.ints(width * height).fill(KNOWN),
   };
+  kernels.inBands(LABELS, { grid, pieceOf: share(pieceOf) }, window.height);
+  return grid;
 }
+
+function boundsOfCells(pieces: readonly Piece[], across: number): Rect {
+  let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const { cells } of pieces) {
+    for (const cell of cells) {
+      const x = cell % across;
+      const y = (cell - x) / across;
+      if (x < x0) x0 = x;
+      if (x > x1) x1 = x;
+      if (y < y0) y0 = y;
+      if (y > y1) y1 = y;
+    }
+  }
+  return { x: x0, y: y0, width: x1 - x0 + 1, height: y1 - y0 + 1 };
+}
+
+interface LabelsWork {
+  grid: SquareGrid;
+  /** By work cell. */
+  pieceOf: Int32Array;
+}
+
+/** Labels the squares of a row of work cells. */
+function labelsBand({ grid, pieceOf }: LabelsWork, band: number): void {
+  const { image, hole, cells, width, side, left, top, labels } = grid;
+  const { factor } = cells;
+  const first = top + band * factor;
+  const bottom = Math.min(image.height, first + factor);
+  for (let x = left; x < Math.min(image.width, left + width * side); x += factor) {
+    const piece = pieceOf[(first / factor) * cells.width + x / factor]!;
+    if (piece === KNOWN) continue;
+    const right = Math.min(image.width, x + factor);
+    for (let v = first; v < bottom; v++) {
+      const row = Math.floor((v - top) / side) * width;
+      for (let u = x; u < right; u++) {
+        if (hole[v * image.width + u] !== 0) labels[row + Math.floor((u - left) / side)] = piece;
+      }
+    }
+  }
+}
+
+export const LABELS: BandWork<LabelsWork> = { name: 'labels', band: labelsBand };
 
 /** Of each two pieces that touch, told by `first * pieces + second`, the squares along their seam. */
 function touching(grid: SquareGrid): Map<number, number[]> {
   const { labels, width } = grid;
   const pairs = new Map<number, number[]>();
   for (let i = 0; i < labels.length; i++) {
-    if (labels[i] === KNOWN) continue;
-    if ((i + 1) % width !== 0) meet(grid, i, i + 1, pairs);
-    if (i + width < labels.length) meet(grid, i, i + width, pairs);
+    const own = labels[i]!;
+    if (own === KNOWN) continue;
+    if ((i + 1) % width !== 0 && labels[i + 1] !== own) meet(grid, i, i + 1, pairs);
+    if (i + width < labels.length && labels[i + width] !== own) meet(grid, i, i + width, pairs);
   }
   return pairs;
 }
 
+/** Notes the seam between two squares of different labels, if both are unknown. */
 function meet({ labels, pieceDx }: SquareGrid, i: number, j: number, pairs: Map<number, number[]>): void {
-  const [a, b] = [labels[i]!, labels[j]!];
-  if (a === b || a === KNOWN || b === KNOWN) return;
+  const a = labels[i]!;
+  const b = labels[j]!;
+  if (b === KNOWN) return;
   const key = Math.min(a, b) * pieceDx.length + Math.max(a, b);
   const seeds = pairs.get(key);
   if (seeds) seeds.push(i, j);
@@ -189,12 +233,11 @@ function pairsInTurns(grid: SquareGrid, { scratch }: Kernels): { pairs: Pairs; t
 }
 
 /** The work cells that a pair looks at: from its seam it looks no farther than one of them. */
-function cellsAround({ cells, side, width }: SquareGrid, seeds: readonly number[]): Set<number> {
-  const inCell = cells.factor / side;
+function cellsAround({ cells, side, width, left, top }: SquareGrid, seeds: readonly number[]): Set<number> {
   const around = new Set<number>();
   for (const square of seeds) {
-    const x = Math.floor((square % width) / inCell);
-    const y = Math.floor(square / width / inCell);
+    const x = Math.floor((left + (square % width) * side) / cells.factor);
+    const y = Math.floor((top + Math.floor(square / width) * side) / cells.factor);
     for (let v = Math.max(0, y - 1); v <= Math.min(cells.height - 1, y + 1); v++) {
       for (let u = Math.max(0, x - 1); u <= Math.min(cells.width - 1, x + 1); u++) around.add(v * cells.width + u);
     }
@@ -345,17 +388,17 @@ function mismatch(grid: SquareGrid, beside: number, piece: number): number {
   return 2 * Math.abs(image.data[at + own]! - image.data[at + theirs]!);
 }
 
-const firstPixel = ({ width, side, image }: SquareGrid, square: number): number =>
-  Math.floor(square / width) * side * image.width + (square % width) * side;
+const firstPixel = ({ width, side, left, top, image }: SquareGrid, square: number): number =>
+  (top + Math.floor(square / width) * side) * image.width + left + (square % width) * side;
 
 /** Whether a square can be copied with a piece. */
 function isUsable(
-  { usable, cells, width, side, pieceDx, pieceDy }: SquareGrid,
+  { usable, cells, width, side, left: gridLeft, top: gridTop, pieceDx, pieceDy }: SquareGrid,
   square: number,
   piece: number,
 ): boolean {
-  const left = (square % width) * side + pieceDx[piece]!;
-  const top = Math.floor(square / width) * side + pieceDy[piece]!;
+  const left = gridLeft + (square % width) * side + pieceDx[piece]!;
+  const top = gridTop + Math.floor(square / width) * side + pieceDy[piece]!;
   if (left < 0 || top < 0) return false;
   const right = Math.floor((left + side - 1) / cells.factor);
   if (right >= cells.width) return false;

@@ -13,7 +13,7 @@ import { measureDetail } from './detailMeasure.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
-import type { CellShifts } from './offsetField.ts';
+import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
 import { isShown, planeSources, viewPlane } from './planeView.ts';
 import { measureRim } from './rimMeasure.ts';
@@ -159,11 +159,12 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     }
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
+  const shown = { width: box.width, height: box.height, data: kernels.share(rebuilt.data) };
   const measures = {
-    ...measureDetail(picture, hole, box, rebuilt, kernels),
+    ...measureDetail(picture, hole, box, shown, kernels),
     ...seamErrorOf(seams),
-    ...measureTone(image, mark.data, box, rebuilt, kernels),
-    ...measureRim(image, mark.data, box, rebuilt),
+    ...measureTone(picture, hole, box, shown, pixelsOf(parts), kernels),
+    ...measureRim(picture, hole, box, shown, kernels),
   };
   clock.lap('measure');
   const onPlanes = pixelsOf(parts.filter(({ plane }) => plane));
@@ -297,7 +298,7 @@ function joinPieces(
   kernels: Kernels,
   clock: StageClock,
   inRows = false,
-): CellShifts {
+): SquareShifts {
   const sources = coherentSources(level, field, factor, kernels);
   clock.lap('join');
   const aligned = alignPieces(image, hole, level.usable, sources, inRows);

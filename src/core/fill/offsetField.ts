@@ -13,6 +13,13 @@ export interface CellShifts {
   dy: Int32Array;
 }
 
+/** Shifts of squares from a place of the photo on. */
+export interface SquareShifts extends CellShifts {
+  /** Photo pixels left of the first square, and above it. */
+  left: number;
+  top: number;
+}
+
 /**
  * One source per cell of the hole: that of the cheapest target patch within one cell, so that neighbouring pixels tend
  * to be copied together; shifts in cells. Sources are usable, because donors are whole patches.

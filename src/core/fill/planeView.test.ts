@@ -1,7 +1,7 @@
 import { pictureOf } from '../../../tests/support/pictures.ts';
 import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
-import type { CellShifts } from './offsetField.ts';
+import type { SquareShifts } from './offsetField.ts';
 import { pixelsOnPlane, planeSources, viewPlane, type PlaneView } from './planeView.ts';
 
 const [WIDTH, HEIGHT] = [240, 200];
@@ -84,7 +84,9 @@ test('what is drawn far smaller or larger is a donor only where the plane has ro
 test('copied by two tiles along the floor the hole shows its own tiles again, each as large as it is there', () => {
   const { width, height } = view.image;
   const step = Math.round(inView(0.5 + 2 / TILES, 0.5).x - inView(0.5, 0.5).x);
-  const cells: CellShifts = {
+  const cells: SquareShifts = {
+    left: 0,
+    top: 0,
     width,
     height,
     factor: 1,
@@ -113,7 +115,7 @@ test('copied by two tiles along the floor the hole shows its own tiles again, ea
 test('a pixel whose source is no place to copy from shows what its neighbour does, even the first of all', () => {
   const { width, height } = view.image;
   const dx = new Int32Array(width * height).fill(Math.round(inView(0.5 + 2 / TILES, 0.5).x - inView(0.5, 0.5).x));
-  const cells: CellShifts = { width, height, factor: 1, dx, dy: new Int32Array(width * height) };
+  const cells: SquareShifts = { width, height, factor: 1, dx, dy: new Int32Array(width * height), left: 0, top: 0 };
   const first = planeSources(photo, hole, view, cells).sourceOf(100, 110);
   const forbidden = hole.slice();
   forbidden[Math.floor(first.y) * WIDTH + Math.floor(first.x)] = 1;

@@ -11,7 +11,7 @@ import {
 } from '../geometry/homography.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { addBicubicBytes, samplesAlong } from './bicubicSample.ts';
-import type { CellShifts } from './offsetField.ts';
+import type { SquareShifts } from './offsetField.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { rowShare } from './rowShare.ts';
 import type { Sources } from './sources.ts';
@@ -217,19 +217,25 @@ const shiftOf = (group: number): { dx: number; dy: number } => ({
 });
 
 /** Sources at offsets along the plane: copied through the view's correspondence, resampled once, from the picture. */
-export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: CellShifts): Sources {
+export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: SquareShifts): Sources {
   const { toView, toPicture } = view;
   const cellGroups = new Float64Array(cells.dx.length);
   for (let i = 0; i < cellGroups.length; i++) cellGroups[i] = groupOf(cells.dx[i]!, cells.dy[i]!);
-  const { width, height, factor } = cells;
-  return new PlaneSources({ image, hole, view: { toView, toPicture }, cells: { width, height, factor }, cellGroups });
+  const { width, height, factor, left, top } = cells;
+  return new PlaneSources({
+    image,
+    hole,
+    view: { toView, toPicture },
+    cells: { width, height, factor, left, top },
+    cellGroups,
+  });
 }
 
 interface PlaneData {
   image: RasterImage;
   hole: Uint8Array;
   view: Pick<PlaneView, 'toView' | 'toPicture'>;
-  cells: Pick<CellShifts, 'width' | 'height' | 'factor'>;
+  cells: Omit<SquareShifts, 'dx' | 'dy'>;
   cellGroups: Float64Array;
 }
 
@@ -265,8 +271,8 @@ export class PlaneSources implements Sources, PlaneData {
   groupAt(x: number, y: number): number {
     const { cells } = this;
     const at = applyHomography(this.view.toView, x + 0.5, y + 0.5);
-    const cx = Math.max(0, Math.min(cells.width - 1, Math.floor(at.x / cells.factor)));
-    const cy = Math.max(0, Math.min(cells.height - 1, Math.floor(at.y / cells.factor)));
+    const cx = Math.max(0, Math.min(cells.width - 1, Math.floor((at.x - cells.left) / cells.factor)));
+    const cy = Math.max(0, Math.min(cells.height - 1, Math.floor((at.y - cells.top) / cells.factor)));
     return this.cellGroups[cy * cells.width + cx]!;
   }
 

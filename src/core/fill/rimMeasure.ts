@@ -1,6 +1,8 @@
 import { lumaAt } from '../image/luma.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
+import { rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 
 /** How much the rim of a rebuilt place shows. */
 export interface RimMeasures {
@@ -20,12 +22,25 @@ const UNSEEN = 1;
  * in the same direction a few px before. `rebuilt` is RGBA of `box`; `hole` has one byte a pixel of `image`, non-zero =
  * rebuilt.
  */
-export function measureRim(image: RasterImage, hole: Uint8Array, box: Rect, rebuilt: RasterImage): RimMeasures {
-  const shown: Shown = { image, hole, box, rebuilt };
+export function measureRim(
+  image: RasterImage,
+  hole: Uint8Array,
+  box: Rect,
+  rebuilt: RasterImage,
+  kernels: Kernels,
+): RimMeasures {
   const window = intersect(inflate(box, 1), wholeOf(image));
-  const sums: RimSums = { across: 0, beside: 0, count: 0 };
-  for (let y = window.y; y < window.y + window.height; y++) addRow(shown, window.x, window.x + window.width, y, sums);
-  const { across, beside, count } = sums;
+  const bands = rowBands(window.height);
+  const giveBack = kernels.scratch.hold();
+  const sums = kernels.scratch.doubles(SUMS * bands);
+  kernels.inBands(RIM_STEPS, { image, hole, box, rebuilt, window, sums }, bands);
+  let [across, beside, count] = [0, 0, 0];
+  for (let k = 0; k < sums.length; k += SUMS) {
+    across += sums[k]!;
+    beside += sums[k + 1]!;
+    count += sums[k + 2]!;
+  }
+  giveBack();
   if (count === 0) return { rimError: 0 };
   return { rimError: Math.log((across / count + UNSEEN) / (beside / count + UNSEEN)) };
 }
@@ -38,13 +53,24 @@ interface Shown {
   rebuilt: RasterImage;
 }
 
-interface RimSums {
-  across: number;
-  beside: number;
-  count: number;
+interface RimWork extends Shown {
+  window: Rect;
+  /** Of each band the sums of steps across the rim and beside it, and how many there are. */
+  sums: Float64Array;
+}
+const SUMS = 3;
+
+/** Sums up the steps in a band of the window's rows. */
+function rimStepsBand(work: RimWork, band: number): void {
+  const { window } = work;
+  const { from, to } = rowsOfBand(band, window.height);
+  const sums = work.sums.subarray(SUMS * band, SUMS * (band + 1));
+  for (let y = window.y + from; y < window.y + to; y++) addRow(work, window.x, window.x + window.width, y, sums);
 }
 
-function addRow(shown: Shown, from: number, to: number, y: number, sums: RimSums): void {
+export const RIM_STEPS: BandWork<RimWork> = { name: 'rimSteps', band: rimStepsBand };
+
+function addRow(shown: Shown, from: number, to: number, y: number, sums: Float64Array): void {
   const { image, hole } = shown;
   const { width, height } = image;
   const row = y * width;
@@ -58,7 +84,7 @@ function addRow(shown: Shown, from: number, to: number, y: number, sums: RimSums
 }
 
 /** From the known pixel (x, y), the last before the rim, which lies in the direction (dx, dy). */
-function compare(shown: Shown, x: number, y: number, dx: number, dy: number, sums: RimSums): void {
+function compare(shown: Shown, x: number, y: number, dx: number, dy: number, sums: Float64Array): void {
   const { image, hole } = shown;
   const { width, height } = image;
   const [u, v] = [x + ACROSS_PX * dx, y + ACROSS_PX * dy];
@@ -68,9 +94,9 @@ function compare(shown: Shown, x: number, y: number, dx: number, dy: number, sum
   if (p < 0 || q < 0 || p >= width || q >= height || hole[q * width + p]) return;
   const [r, s] = [x - near * dx, y - near * dy];
   if (hole[s * width + r]) return;
-  sums.across += Math.abs(lumaOf(shown, u, v) - lumaOf(shown, x, y));
-  sums.beside += Math.abs(lumaOf(shown, r, s) - lumaOf(shown, p, q));
-  sums.count++;
+  sums[0]! += Math.abs(lumaOf(shown, u, v) - lumaOf(shown, x, y));
+  sums[1]! += Math.abs(lumaOf(shown, r, s) - lumaOf(shown, p, q));
+  sums[2]! += 1;
 }
 
 function lumaOf({ image, hole, box, rebuilt }: Shown, x: number, y: number): number {

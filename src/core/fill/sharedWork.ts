@@ -1,12 +1,13 @@
 import type { BandWork } from '../kernels/kernels.ts';
-import { CUTS } from './cutSeams.ts';
+import { CUTS, LABELS } from './cutSeams.ts';
 import { REDUCED_LUMA } from './detailMeasure.ts';
 import { LUMA_SQUARES } from './lumaSquares.ts';
+import { RIM_STEPS } from './rimMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
 import { TONES } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 
-const ALL = [COPY, GROUPS, LUMA_SQUARES, BLOCK_GROUPS, SEAMS, RIM, TONES, CUTS, REDUCED_LUMA];
+const ALL = [COPY, GROUPS, LUMA_SQUARES, BLOCK_GROUPS, SEAMS, RIM, TONES, LABELS, CUTS, REDUCED_LUMA, RIM_STEPS];
 
 /** The core's own work that threads share, by its name. */
 export const SHARED_WORK: ReadonlyMap<string, BandWork<never>> = new Map(

@@ -1,7 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import type { CellShifts } from './offsetField.ts';
+import type { SquareShifts } from './offsetField.ts';
 
 /** Where the pixels of a part of the hole are copied from. Coordinates are the region's. */
 export interface Sources {
@@ -45,17 +45,17 @@ export function copySampled(
 }
 
 /**
- * Sources at whole-pixel offsets in the picture itself, from cells that begin at `origin`. `hole` tells where nothing
- * may be copied from; tone is corrected on blocks up to `largestBlock` px.
+ * Sources at whole-pixel offsets in the picture itself, from squares of a part of it that begins at `part`. `hole` tells
+ * where nothing may be copied from; tone is corrected on blocks up to `largestBlock` px.
  */
 export function shiftedSources(
   image: RasterImage,
   hole: Uint8Array,
-  cells: CellShifts,
-  origin: { x: number; y: number },
+  { dx, dy, factor, width: cellsAcross, left, top }: SquareShifts,
+  part: { x: number; y: number },
   largestBlock: number,
 ): Sources {
-  const { dx, dy, factor, width: cellsAcross } = cells;
+  const origin = { x: part.x + left, y: part.y + top };
   const shift = new Int32Array(dx.length);
   for (let i = 0; i < dx.length; i++) shift[i] = dy[i]! * image.width + dx[i]!;
   const { data, width } = image;

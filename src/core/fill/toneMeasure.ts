@@ -27,16 +27,17 @@ export interface ToneMeasures {
  * Compares the coarse tones of a rebuilt place (encoded RGB) with what those around it let expect: between takes of one
  * place, the farther the likelier there is a wedge or a blotch in it. Between known tones that is their harmonic
  * interpolation; past the picture's edge, the nearest known tone carried on. `rebuilt` is RGBA of `box`; `hole` has one
- * byte a pixel of `image`, non-zero = rebuilt.
+ * byte a pixel of `image`, non-zero = rebuilt; `area` is the number of these.
  */
 export function measureTone(
   image: RasterImage,
   hole: Uint8Array,
   box: Rect,
   rebuilt: RasterImage,
+  area: number,
   kernels: Kernels,
 ): ToneMeasures {
-  const { sums, width, height } = sumCells(image, hole, box, rebuilt);
+  const { sums, width, height } = sumCells(image, hole, box, rebuilt, area);
   const n = width * height;
   const known = sums.subarray(3 * n, 4 * n);
   const made = sums.subarray(7 * n, 8 * n);
@@ -104,11 +105,8 @@ function sumCells(
   hole: Uint8Array,
   box: Rect,
   rebuilt: RasterImage,
+  area: number,
 ): { sums: Float32Array<ArrayBuffer>; width: number; height: number } {
-  let area = 0;
-  for (let y = box.y; y < box.y + box.height; y++) {
-    for (let x = box.x; x < box.x + box.width; x++) if (hole[y * image.width + x]) area++;
-  }
   const size = Math.sqrt(area);
   const side = Math.max(1, Math.floor(size / CELLS_ACROSS));
   const window = intersect(inflate(box, Math.round(MARGIN_SHARE * size) + MARGIN_PX), wholeOf(image));

@@ -1,7 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import type { LevelPixels } from './level.ts';
-import { SUMS_PER_CELL } from './reduce.ts';
+import { SUMS_PER_CELL, type PhotoStrip } from './reduce.ts';
 
 /** Work rows that are reduced in one go. */
 const STRIP_ROWS = 16;
@@ -31,32 +31,15 @@ export function makeWorkImage(
   const workHole = scratch.bytes(width * height);
   const usable = scratch.bytes(width * height);
   const texture = new Float32Array(width * height).fill(-1);
-  const stripRows = STRIP_ROWS * factor;
-  const strip = {
-    width: image.width,
-    rows: stripRows,
-    below: true,
-    factor,
-    pixels: scratch.bytes(image.width * (stripRows + 1) * 4),
-    holes: scratch.bytes(image.width * (stripRows + 1)),
-    donors: scratch.bytes(image.width * stripRows).fill(255),
-  };
+  const strips = readStrips(image, hole, donors, factor, kernels);
   const work = {
     width,
     sums: scratch.ints(width * STRIP_ROWS * SUMS_PER_CELL),
     flags: scratch.bytes(width * STRIP_ROWS),
   };
   for (let row = 0; row < height; row += STRIP_ROWS) {
-    const y = row * factor;
-    strip.rows = Math.min(stripRows, image.height - y);
-    strip.below = y + strip.rows < image.height;
-    const start = y * image.width;
-    const read = strip.rows + (strip.below ? 1 : 0);
-    strip.pixels.set(image.data.subarray(4 * start, 4 * (start + read * image.width)));
-    strip.holes.set(hole.subarray(start, start + read * image.width));
-    if (donors) strip.donors.set(donors.subarray(start, start + strip.rows * image.width));
     const rows = Math.min(STRIP_ROWS, height - row);
-    kernels.reduce(strip, work, rows);
+    kernels.reduce(strips(row * factor), work, rows);
     for (let k = 0; k < rows * width; k++) {
       const cell = row * width + k;
       workHole[cell] = work.flags[k]! & 1;
@@ -75,6 +58,51 @@ export function makeWorkImage(
   }
   blurKnownTexture(texture, width, height, textureWeight, features);
   return { width, height, features, hole: workHole, usable };
+}
+
+/** The photo's strips by their first row: where kernels can't reach it, copied out of it one after the other. */
+function readStrips(
+  image: RasterImage,
+  hole: Uint8Array,
+  donors: Uint8Array | undefined,
+  factor: number,
+  { scratch, reaches }: Kernels,
+): (y: number) => PhotoStrip {
+  const { width, height } = image;
+  const pixels = new Uint8Array(image.data.buffer, image.data.byteOffset, image.data.length);
+  const stripRows = STRIP_ROWS * factor;
+  const everywhere = donors ? undefined : scratch.bytes(width * stripRows).fill(255);
+  const inReach = [pixels, hole, ...(donors ? [donors] : [])].every(reaches);
+  const room = inReach
+    ? undefined
+    : {
+        pixels: scratch.bytes(width * (stripRows + 1) * 4),
+        holes: scratch.bytes(width * (stripRows + 1)),
+        donors: scratch.bytes(donors ? width * stripRows : 0),
+      };
+  return (y) => {
+    const rows = Math.min(stripRows, height - y);
+    const below = y + rows < height;
+    const start = y * width;
+    const end = start + (rows + (below ? 1 : 0)) * width;
+    const seen = {
+      pixels: pixels.subarray(4 * start, 4 * end),
+      holes: hole.subarray(start, end),
+      donors: donors?.subarray(start, start + rows * width),
+    };
+    room?.pixels.set(seen.pixels);
+    room?.holes.set(seen.holes);
+    if (seen.donors) room?.donors.set(seen.donors);
+    return {
+      width,
+      rows,
+      below,
+      factor,
+      pixels: room?.pixels ?? seen.pixels,
+      holes: room?.holes ?? seen.holes,
+      donors: everywhere ?? room?.donors ?? seen.donors!,
+    };
+  };
 }
 
 /** Kernels read whole vectors: the last patch row may reach this far over the last pixel. */

@@ -54,6 +54,8 @@ export interface Kernels {
   inBands<Input>(work: BandWork<Input>, input: Input, count: number): void;
   /** An array copied into `scratch`, if there are helper threads that could not read it otherwise; else itself. */
   share<A extends SharedArray>(array: A): A;
+  /** Whether kernels can work on an array where it lies, without its being copied into `scratch`. */
+  reaches(array: SharedArray): boolean;
 }
 
 /**
