@@ -2,7 +2,7 @@ import { lumaAt } from '../image/luma.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
-import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
+import { inflate, intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 
 /** Bands that are looked at, each an octave. */
@@ -12,11 +12,36 @@ const MARGIN_PX = 64;
 /** Side, in reduced px, of the cells in which detail is measured. */
 const CELL_PX = 16;
 const SWEEPS = 120;
+/** Mean square, in levels, below which detail is hardly more than rounding. */
+const ROUNDING = 0.25;
 
 /** How far the detail of a rebuilt place is from what its surroundings let expect, in octaves of amplitude. */
 export interface DetailMeasures {
   /** Mean absolute difference over the place and over three bands of fineness. */
   detailError: number;
+}
+
+/** What was found of a place's detail, at a size reduced by `factor` from the window's corner on. */
+export interface Detail extends DetailMeasures {
+  window: Rect;
+  factor: number;
+  /** The cells in which it is measured, across and down; the same for all bands. */
+  cells: Size;
+  /** From the finest to the coarsest, each of half the width and height of the one before. */
+  bands: readonly DetailBand[];
+}
+
+/** A band of luma. */
+export interface DetailBand {
+  width: number;
+  height: number;
+  /** What luma differs by from what is coarser, in levels. */
+  luma: Float32Array;
+  cellPx: number;
+  /** By how many octaves amplitude falls short of what is expected, of each cell; 0 where nothing was rebuilt. */
+  shortfall: Float32Array;
+  /** The mean of what is known over its root mean square: .8 for grain, less where there are a few lines or edges. */
+  evenness: number;
 }
 
 /**
@@ -31,7 +56,7 @@ export function measureDetail(
   box: Rect,
   rebuilt: RasterImage,
   kernels: Kernels,
-): DetailMeasures {
+): Detail {
   const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MOST_PIXELS)));
   const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
   const giveBack = kernels.scratch.hold();
@@ -44,16 +69,19 @@ export function measureDetail(
   kernels.inBands(REDUCED_LUMA, work, rowBands(height));
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
   let octave: Octave = { width, height, luma: blurTo(luma, width, height, 1, kernels), inside };
+  const bands: DetailBand[] = [];
   let error = 0;
   for (let band = 0; band < BANDS; band++) {
     if (band > 0) octave = halved(octave);
     // From a standard deviation of 1 px to one of 2, with which halving makes it 1 again.
     const coarser = blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels);
-    error += bandError(octave, coarser, CELL_PX >> band, cells, kernels);
+    const found = measureBand(octave, coarser, CELL_PX >> band, cells, kernels);
+    error += found.error;
+    bands.push(found.band);
     octave.luma = coarser;
   }
   giveBack();
-  return { detailError: error / BANDS };
+  return { detailError: error / BANDS, window, factor, cells, bands };
 }
 
 /** A plane of luma, and where (1) it was rebuilt. */
@@ -127,25 +155,30 @@ function reducedLumaBand({ image, hole, box, rebuilt, window, factor, reduced }:
 
 export const REDUCED_LUMA: BandWork<LumaWork> = { name: 'reducedLuma', band: reducedLumaBand };
 
-function bandError(
+/** A band of an octave, and the mean of how far its cells are from what is expected. */
+function measureBand(
   { width, height, luma, inside }: Octave,
   coarser: Float32Array,
   cellPx: number,
-  cells: { width: number; height: number },
+  cells: Size,
   kernels: Kernels,
-): number {
+): { band: DetailBand; error: number } {
   const n = cells.width * cells.height;
+  const differences = new Float32Array(width * height);
   // First of what is known, then of what was rebuilt.
   const energy = new Float32Array(2 * n);
   const count = new Float32Array(2 * n);
+  let amount = 0;
   for (let y = 0; y < height; y++) {
     const row = Math.floor(y / cellPx) * cells.width;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       const at = inside[i]! * n + row + Math.floor(x / cellPx);
       const difference = luma[i]! - coarser[i]!;
+      differences[i] = difference;
       energy[at]! += difference * difference;
       count[at]! += 1;
+      if (inside[i] === 0) amount += Math.abs(difference);
     }
   }
   const smooth = (planes: Float32Array, which: number): Float32Array =>
@@ -162,13 +195,21 @@ function bandError(
   const expected = Float32Array.from(known, (c, i) => (c > 0 ? level(knownEnergy[i]!, c) : 0));
   const unknown = Uint8Array.from(count.subarray(0, n), (c) => (c > 0 ? 0 : 1));
   interpolateHarmonically(expected, unknown, cells.width, cells.height, SWEEPS);
+  const shortfall = new Float32Array(n);
   let sum = 0;
   let weight = 0;
   for (let i = 0; i < n; i++) {
     const c = count[n + i]!;
     if (c === 0) continue;
-    sum += c * Math.abs(level(rebuiltEnergy[i]!, rebuilt[i]!) - expected[i]!);
+    shortfall[i] = expected[i]! - level(rebuiltEnergy[i]!, rebuilt[i]!);
+    sum += c * Math.abs(shortfall[i]!);
     weight += c;
   }
-  return weight > 0 ? sum / weight : 0;
+  const outside = Math.max(1, width * height - weight);
+  const knownSquares = energy.subarray(0, n).reduce((total, e) => total + e, 0);
+  const evenness = amount / outside / Math.sqrt(knownSquares / outside + ROUNDING);
+  return {
+    band: { width, height, luma: differences, cellPx, shortfall, evenness },
+    error: weight > 0 ? sum / weight : 0,
+  };
 }

@@ -11,6 +11,7 @@ import { coherentSources } from './coherentSources.ts';
 import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { liesPastEdge } from './enclosed.ts';
+import { raiseDetail } from './raiseDetail.ts';
 import { rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
@@ -160,13 +161,17 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const shown = { width: box.width, height: box.height, data: kernels.share(rebuilt.data) };
+  const detail = measureDetail(picture, hole, box, shown, kernels);
   const measures = {
-    ...measureDetail(picture, hole, box, shown, kernels),
+    detailError: detail.detailError,
     ...seamErrorOf(seams),
     ...measureTone(picture, hole, box, shown, pixelsOf(parts), kernels),
     ...measureRim(picture, hole, box, shown, kernels),
   };
   clock.lap('measure');
+  raiseDetail(detail, hole, image.width, box, shown.data, kernels);
+  if (shown.data !== rebuilt.data) rebuilt.data.set(shown.data);
+  clock.lap('detail');
   const onPlanes = pixelsOf(parts.filter(({ plane }) => plane));
   const usual = pastEdge ? strategy.handicapPastEdge : strategy.handicap;
   const handicap = onPlanes >= LEAST_ON_PLANES * pixelsOf(parts) ? HANDICAP_ON_PLANES : usual;

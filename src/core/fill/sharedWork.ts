@@ -2,12 +2,13 @@ import type { BandWork } from '../kernels/kernels.ts';
 import { CUTS, LABELS } from './cutSeams.ts';
 import { REDUCED_LUMA } from './detailMeasure.ts';
 import { LUMA_SQUARES } from './lumaSquares.ts';
+import { RAISE } from './raiseDetail.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
 import { TONES } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 
-const ALL = [COPY, GROUPS, LUMA_SQUARES, BLOCK_GROUPS, SEAMS, RIM, TONES, LABELS, CUTS, REDUCED_LUMA, RIM_STEPS];
+const ALL = [COPY, GROUPS, LUMA_SQUARES, BLOCK_GROUPS, SEAMS, RIM, TONES, LABELS, CUTS, REDUCED_LUMA, RIM_STEPS, RAISE];
 
 /** The core's own work that threads share, by its name. */
 export const SHARED_WORK: ReadonlyMap<string, BandWork<never>> = new Map(

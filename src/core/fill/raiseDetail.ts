@@ -1,0 +1,148 @@
+import { interpolation, mix } from '../image/interpolate.ts';
+import type { Rect, Size } from '../image/rect.ts';
+import { rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Detail, DetailBand } from './detailMeasure.ts';
+
+/** The share of what detail falls short of what is expected that it is raised by, and by how many octaves at most. */
+const RAISED_BY = 0.8;
+const MOST_RAISED = 0.6;
+/** Below this evenness detail is a few lines, whose number around tells nothing of how many there are inside; */
+const LEAST_EVEN = 0.5;
+/** from here on it is texture. */
+const WHOLLY_EVEN = 0.65;
+
+/**
+ * Raises the detail of a rebuilt place where it falls short of what its surroundings let expect: in each band by most of
+ * what is missing, up to half as much again, as far as it is texture rather than a few lines. Places are rebuilt from donors that fit, and what is calm fits more easily
+ * than what is lively. Luma alone is changed, all channels by the same levels; what is livelier than expected stays so.
+ *
+ * `detail` is what `measureDetail` found of the place; `hole` has one byte a pixel of a picture `across` px wide;
+ * `rebuilt`, RGBA of `box`, is changed in place where `hole` is not 0.
+ */
+export function raiseDetail(
+  { bands, cells, factor, window }: Detail,
+  hole: Uint8Array,
+  across: number,
+  box: Rect,
+  rebuilt: Uint8ClampedArray,
+  kernels: Kernels,
+): void {
+  const plane = missingLuma(bands, cells);
+  if (!plane) return;
+  const giveBack = kernels.scratch.hold();
+  const [{ width, height }] = bands as [DetailBand];
+  const missing = kernels.share(plane);
+  const { low, high, share } = columnsOn(width, box.width, factor, box.x - window.x);
+  const columns = { low: kernels.share(low), high: kernels.share(high), share: kernels.share(share) };
+  const work = { missing, width, height, columns, factor, window, hole, across, box, out: rebuilt };
+  kernels.inBands(RAISE, work, rowBands(box.height));
+  giveBack();
+}
+
+/** What is to be added to luma on the pixels of the first band, of all bands together; nothing if none is missing. */
+function missingLuma([band, ...coarser]: readonly DetailBand[], cells: Size): Float32Array | undefined {
+  if (!band) return undefined;
+  const { width, height, luma, cellPx, shortfall, evenness } = band;
+  const asTexture = Math.max(0, Math.min(1, (evenness - LEAST_EVEN) / (WHOLLY_EVEN - LEAST_EVEN)));
+  const gains = shortfall.map(
+    (missing) => 2 ** (asTexture * Math.min(MOST_RAISED, RAISED_BY * Math.max(0, missing))) - 1,
+  );
+  const below = missingLuma(coarser, cells);
+  if (!below && !gains.some((gain) => gain > 0)) return undefined;
+  const out = new Float32Array(width * height);
+  addTimes(out, luma, gains, cells, { width, height }, cellPx);
+  const next = coarser[0];
+  if (below && next) addTimes(out, undefined, below, next, { width, height }, 2);
+  return out;
+}
+
+/** Adds a coarse plane, whose cells are `cellPx` wide, to a finer one, times `factors` where there are such. */
+function addTimes(
+  out: Float32Array,
+  factors: Float32Array | undefined,
+  coarse: Float32Array,
+  coarseSize: Size,
+  { width, height }: Size,
+  cellPx: number,
+): void {
+  const { low, high, share } = columnsOn(coarseSize.width, width, cellPx, 0);
+  const line = new Float32Array(coarseSize.width);
+  for (let y = 0; y < height; y++) {
+    if (!readLine(line, coarse, coarseSize, (y + 0.5) / cellPx)) continue;
+    const row = y * width;
+    for (let x = 0; x < width; x++) {
+      const left = line[low[x]!]!;
+      const value = left + (line[high[x]!]! - left) * share[x]!;
+      if (value !== 0) out[row + x]! += factors ? value * factors[row + x]! : value;
+    }
+  }
+}
+
+/** Between which cells of a coarse row each place of a finer one lies, and how far on from the first. */
+interface Columns {
+  low: Int32Array;
+  high: Int32Array;
+  share: Float32Array;
+}
+
+/** For `count` places from the one after `from` on; a cell of the coarse row, which has `size`, is `cellPx` of them wide. */
+function columnsOn(size: number, count: number, cellPx: number, from: number): Columns {
+  const columns = Array.from({ length: count }, (_, x) => interpolation((from + x + 0.5) / cellPx - 0.5, size));
+  return {
+    low: Int32Array.from(columns, ({ low }) => low),
+    high: Int32Array.from(columns, ({ high }) => high),
+    share: Float32Array.from(columns, ({ share }) => share),
+  };
+}
+
+/** Reads a plane `y` cells below its upper edge; whether there is anything but zeros. */
+function readLine(line: Float32Array, plane: Float32Array, { width, height }: Size, y: number): boolean {
+  const { low, high, share } = interpolation(y - 0.5, height);
+  let isAny = false;
+  for (let x = 0; x < width; x++) {
+    line[x] = mix(plane[low * width + x]!, plane[high * width + x]!, share);
+    if (line[x] !== 0) isAny = true;
+  }
+  return isAny;
+}
+
+interface RaiseWork {
+  /** Levels to be added, on the window reduced by `factor`. */
+  missing: Float32Array;
+  width: number;
+  height: number;
+  columns: Columns;
+  factor: number;
+  window: Rect;
+  hole: Uint8Array;
+  across: number;
+  box: Rect;
+  /** RGBA of the box. */
+  out: Uint8ClampedArray;
+}
+
+/** Adds what is missing to a band of the box's rows. */
+function raiseBand(work: RaiseWork, band: number): void {
+  const { missing, width, height, columns, factor, window, hole, across, box, out } = work;
+  const { low, high, share } = columns;
+  const { from, to } = rowsOfBand(band, box.height);
+  const line = new Float32Array(width);
+  for (let y = from; y < to; y++) {
+    if (!readLine(line, missing, { width, height }, (y + box.y - window.y + 0.5) / factor)) continue;
+    const row = (y + box.y) * across + box.x;
+    for (let x = 0; x < box.width; x++) {
+      if (hole[row + x] === 0) continue;
+      const left = line[low[x]!]!;
+      const levels = left + (line[high[x]!]! - left) * share[x]!;
+      // Too little to change a whole number.
+      if (levels > -0.5 && levels < 0.5) continue;
+      const at = 4 * (y * box.width + x);
+      out[at] = out[at]! + levels;
+      out[at + 1] = out[at + 1]! + levels;
+      out[at + 2] = out[at + 2]! + levels;
+    }
+  }
+}
+
+export const RAISE: BandWork<RaiseWork> = { name: 'raise', band: raiseBand };
