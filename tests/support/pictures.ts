@@ -11,8 +11,12 @@ export function pictureOf(
   const image = createImage(width, height);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const [r, g, b] = colour(x, y);
-      image.data.set([r, g, b, 255], (y * width + x) * 4);
+      const levels = colour(x, y);
+      const at = 4 * (y * width + x);
+      image.data[at] = levels[0];
+      image.data[at + 1] = levels[1];
+      image.data[at + 2] = levels[2];
+      image.data[at + 3] = 255;
     }
   }
   return image;

@@ -24,17 +24,24 @@ function hash(x: number, y: number, z: number): number {
 const ease = (t: number): number => t * t * (3 - 2 * t);
 const mix = (a: number, b: number, t: number): number => a + t * (b - a);
 
-/** Value noise, 0 to 1. */
+/** Value noise, 0 to 1; written out, as it is called some ten times a pixel. */
 function blobs(x: number, y: number, z: number): number {
-  const [x0, y0, z0] = [Math.floor(x), Math.floor(y), Math.floor(z)];
-  const [u, v, w] = [ease(x - x0), ease(y - y0), ease(z - z0)];
-  const row = (j: number, l: number): number => mix(hash(x0, y0 + j, z0 + l), hash(x0 + 1, y0 + j, z0 + l), u);
-  return mix(mix(row(0, 0), row(1, 0), v), mix(row(0, 1), row(1, 1), v), w);
+  const x0 = Math.floor(x);
+  const y0 = Math.floor(y);
+  const z0 = Math.floor(z);
+  const u = ease(x - x0);
+  const v = ease(y - y0);
+  return mix(sheet(x0, y0, z0, u, v), sheet(x0, y0, z0 + 1, u, v), ease(z - z0));
+}
+
+function sheet(x: number, y: number, z: number, u: number, v: number): number {
+  const near = mix(hash(x, y, z), hash(x + 1, y, z), u);
+  return mix(near, mix(hash(x, y + 1, z), hash(x + 1, y + 1, z), u), v);
 }
 
 /** Light (0 to 1, linear) that comes from a direction; `seed` names the world. */
 export function lightFrom(x: number, y: number, z: number, seed = 0): [number, number, number] {
-  const length = Math.hypot(x, y, z);
+  const length = Math.sqrt(x * x + y * y + z * z);
   const at = (scale: number, shift: number): number =>
     blobs((x / length) * scale + shift + seed, (y / length) * scale, (z / length) * scale);
   const fine = 0.25 * at(14, 100) + 0.45 * at(40, 200) + 0.3 * at(90, 300);
@@ -55,7 +62,7 @@ export function shoot(camera: Camera, size: Size, { gain = 1, falloff = 0, seed 
       seed,
     );
     const factor = gain * Math.exp(falloff * squareFromMiddle(x + 0.5, y + 0.5, size));
-    const [red, green, blue] = light.map((value) => Math.round(byteFromLinear(value * factor)));
-    return [red!, green!, blue!];
+    const byte = (value: number): number => Math.round(byteFromLinear(value * factor));
+    return [byte(light[0]), byte(light[1]), byte(light[2])];
   });
 }

@@ -169,12 +169,15 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     ...measureRim(picture, hole, box, shown, kernels),
   };
   clock.lap('measure');
-  raiseDetail(detail, hole, image.width, box, shown.data, kernels);
-  if (shown.data !== rebuilt.data) rebuilt.data.set(shown.data);
-  clock.lap('detail');
-  const onPlanes = pixelsOf(parts.filter(({ plane }) => plane));
+  const alongPlanes = pixelsOf(parts.filter(({ plane }) => plane)) >= LEAST_ON_PLANES * pixelsOf(parts);
+  // The lines of a plane are drawn sharp by themselves.
+  if (!alongPlanes) {
+    raiseDetail(detail, hole, image.width, box, shown.data, kernels);
+    if (shown.data !== rebuilt.data) rebuilt.data.set(shown.data);
+    clock.lap('detail');
+  }
   const usual = pastEdge ? strategy.handicapPastEdge : strategy.handicap;
-  const handicap = onPlanes >= LEAST_ON_PLANES * pixelsOf(parts) ? HANDICAP_ON_PLANES : usual;
+  const handicap = alongPlanes ? HANDICAP_ON_PLANES : usual;
   mixIntoPhoto(image, mark, box, [rebuilt, inOwnLight]);
   clock.lap('finish');
   return {
