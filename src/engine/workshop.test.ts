@@ -6,6 +6,7 @@ import { parseStep, type Step } from '../operations/recipe.ts';
 import { createInProcessRunner } from './inProcessRunner.ts';
 import { createPictureSource } from './pictureSource.ts';
 import { createMemoryStore } from './memoryStore.ts';
+import type { TakeSpec } from '../operations/rebuild/rebuildSchema.ts';
 import type { Job, Runner } from './protocol.ts';
 import { createWorkshop } from './workshop.ts';
 
@@ -30,16 +31,18 @@ const clearing = (id: string, x: number, change: Record<string, unknown> = {}): 
 /** A workshop that tells which jobs were really done. */
 function observed() {
   const done: Job[] = [];
+  const lanes: number[] = [];
   const inner = createInProcessRunner(kernels);
   const runner: Runner = {
     width: 2,
     run(job, lane, abort, onProgress) {
       done.push(job);
+      lanes.push(lane);
       return inner.run(job, lane, abort, onProgress);
     },
   };
   const source = createPictureSource(PHOTO, 'original', kernels);
-  return { done, workshop: createWorkshop(source, runner, createMemoryStore(1e8)) };
+  return { done, lanes, workshop: createWorkshop(source, runner, createMemoryStore(1e8)) };
 }
 
 test('a changed early step is computed again with all that follow it, an added one alone', async () => {
@@ -85,6 +88,15 @@ test('a round of takes reports each one and shares that reach the end', async ()
   expect(new Set(arrived).size).toBe(takes.length);
   expect(Math.max(...shares)).toBeLessThanOrEqual(1);
   expect(shares.at(-1)!).toBeGreaterThan(0.9);
+});
+
+test('takes that look for planes are made by one lane, which looks once', async () => {
+  const { done, lanes, workshop } = observed();
+  await workshop.makeTakes(workshop.origin, 'clear', clearing('a', 60).params, 0, { signal });
+  const strategies = done.map((job) => (job as { params: { take: TakeSpec } }).params.take.strategy);
+  const lanesOf = (names: readonly string[]) => lanes.filter((_, k) => names.includes(strategies[k]!));
+  expect(new Set(lanes).size).toBe(2);
+  expect(lanesOf(['along planes', 'by colour and form'])).toEqual([0, 0]);
 });
 
 test('a cancelled computation stops with an AbortError and leaves nothing half done in the store', async () => {

@@ -7,6 +7,7 @@ import type { SphereView } from '../core/sphere/sphereView.ts';
 import type { Reads } from '../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
+import type { TakeSpec } from '../operations/rebuild/rebuildSchema.ts';
 import { composePatches } from '../operations/composePatches.ts';
 import type { CutOut, OnProgress, Runner } from './protocol.ts';
 import type { PixelSource } from './pictureSource.ts';
@@ -268,9 +269,11 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       // The first as soon as can be, by all threads together; then as many side by side as there are lanes.
       if (specs.length > 0) await make(0, 0, true);
       const lanes = Math.max(1, Math.min(runner.width, specs.length - 1));
-      let next = 1;
+      const queue = inTurn(specs, operation.readTogether);
       const runLane = async (lane: number): Promise<void> => {
-        while (next < specs.length) await make(next++, lane, lanes === 1);
+        for (let group = queue.shift(); group; group = queue.shift()) {
+          for (const k of group) await make(k, lane, lanes === 1);
+        }
       };
       await Promise.all(Array.from({ length: lanes }, (_, lane) => runLane(lane)));
       return takes;
@@ -295,4 +298,13 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       return runner.run({ kind: 'cutOut', subject, photo, region, inputKey: stand.key }, 0, signal);
     },
   };
+}
+
+/** The takes after the first in their order, in groups that one lane makes one after the other. */
+function inTurn(specs: readonly TakeSpec[], readTogether: readonly string[] = []): number[][] {
+  const later = specs.map((_, k) => k).slice(1);
+  const [together, apart] = [true, false].map((are) =>
+    later.filter((k) => readTogether.includes(specs[k]!.strategy) === are),
+  ) as [number[], number[]];
+  return [together, ...apart.map((k) => [k])].filter(({ length }) => length > 0);
 }

@@ -79,6 +79,8 @@ export interface Operation<Params = unknown> {
   schema: z.ZodType<Params>;
   /** The ways in which its takes differ, the best on average first. */
   strategies: readonly string[];
+  /** Those that first read the same of a place: one worker makes their takes and remembers it. */
+  readTogether?: readonly string[];
   /** What was done, in a few words. */
   summarize(params: Params): string;
   /**

@@ -68,7 +68,7 @@ export interface FillResult {
   box: Rect;
   /** RGBA of the box in the light of the place; outside the mark exactly the photo's pixels. */
   image: RasterImage;
-  /** The same with every copied pixel in its own light. */
+  /** What was copied, every pixel in its own light. */
   inOwnLight: RasterImage;
   measures: FillMeasures;
   /** By what takes are ordered, the best having the lowest. */

@@ -2,7 +2,7 @@ import { inLight } from '../../core/fill/fill.ts';
 import { translate } from '../../core/image/rect.ts';
 import type { Task } from '../../core/progress.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
-import { rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
+import { rebuildMarked, rebuildRegion, reportOf, STRATEGIES_BY_PLANES } from '../rebuild/rebuildMarked.ts';
 import { clearSchema, type ClearParams } from './schema.ts';
 
 function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<ClearParams>): Task<StepResult> {
@@ -28,6 +28,7 @@ export const clearingOperation = (
   title,
   schema: clearSchema,
   strategies,
+  readTogether: STRATEGIES_BY_PLANES,
   summarize: () => summary,
   regions: (params, photo) => [rebuildRegion(params, photo)],
   apply,

@@ -4,7 +4,14 @@ import { within, type Task } from '../../core/progress.ts';
 import { describePlacement } from '../rebuild/describePlacement.ts';
 import type { ApplyInput, Operation, StepResult } from '../operation.ts';
 import { landingRegion, placeMarked } from '../rebuild/placeMarked.ts';
-import { REBUILD_STRATEGIES, rebuildKey, rebuildMarked, rebuildRegion, reportOf } from '../rebuild/rebuildMarked.ts';
+import {
+  REBUILD_STRATEGIES,
+  STRATEGIES_BY_PLANES,
+  rebuildKey,
+  rebuildMarked,
+  rebuildRegion,
+  reportOf,
+} from '../rebuild/rebuildMarked.ts';
 import { placingSchema, type PlacingParams } from '../rebuild/rebuildSchema.ts';
 
 function* apply({ params, photo, regions, inputKey, memo, kernels }: ApplyInput<PlacingParams>): Task<StepResult> {
@@ -39,6 +46,7 @@ export const moveOperation: Operation<PlacingParams> = {
   title: 'Move',
   schema: placingSchema,
   strategies: REBUILD_STRATEGIES,
+  readTogether: STRATEGIES_BY_PLANES,
   summarize: ({ placement }) => `Moved ${describePlacement(placement)}`,
   regions: (params, photo) => [rebuildRegion(params, photo), landingRegion(params, photo)],
   apply,

@@ -110,6 +110,11 @@ export function reportOf(fill: FillResult, { x, y }: Rect): RebuildReport {
 
 export const REBUILD_STRATEGIES: readonly string[] = FILL_STRATEGIES.map((strategy) => strategy.name);
 
+/** Those of them that look for a place's planes, which takes about as long as a take. */
+export const STRATEGIES_BY_PLANES: readonly string[] = FILL_STRATEGIES.filter(({ planes }) => planes).map(
+  ({ name }) => name,
+);
+
 function strategyFor({ strategy: name, seed }: TakeSpec, closeness: number): FillStrategy {
   const strategy = FILL_STRATEGIES.find((candidate) => candidate.name === name);
   if (!strategy) {
