@@ -21,7 +21,8 @@ const NO_NODE = -1;
  * differ there, whatever their difference in tone. V. Kwatra et al.: Graphcut Textures, SIGGRAPH, 2003.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per work cell: 1 where all of it may be
- * copied. Returns shifts for squares that divide a work cell, about `mostSquares` of them, of the hole's surroundings alone.
+ * copied. Returns shifts for squares that divide a work cell, about `mostSquares` of them in the hole: those of its cells
+ * and of the ones beside them.
  */
 export function cutSeams(
   image: RasterImage,

@@ -70,6 +70,7 @@ export interface FillResult {
   image: RasterImage;
   /** What was copied, every pixel in its own light. */
   inOwnLight: RasterImage;
+  /** Of what was copied, before its detail is raised. */
   measures: FillMeasures;
   /** By what takes are ordered, the best having the lowest. */
   rank: number;
@@ -100,8 +101,8 @@ export function planFillRegion(markBounds: Rect, photo: { width: number; height:
 /**
  * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion with an approximate
  * nearest-neighbour field (C. Barnes et al.: PatchMatch, SIGGRAPH, 2009), full-resolution pixels copied through the
- * correspondence, seams closed in the gradient domain. What lies on a plane is matched square on to it; very large
- * holes are done in parts. Outside the mark no pixel changes.
+ * correspondence, seams closed in the gradient domain, missing detail raised. What lies on a plane is matched square on
+ * to it; very large holes are done in parts. Outside the mark no pixel changes.
  *
  * Throws `size-mismatch`, `nothing-marked` (mark empty) and `no-donors` (no whole patch of known, allowed pixels).
  * Deterministic for its input.

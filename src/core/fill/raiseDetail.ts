@@ -14,8 +14,9 @@ const WHOLLY_EVEN = 0.65;
 
 /**
  * Raises the detail of a rebuilt place where it falls short of what its surroundings let expect: in each band by most of
- * what is missing, up to half as much again, as far as it is texture rather than a few lines. Places are rebuilt from donors that fit, and what is calm fits more easily
- * than what is lively. Luma alone is changed, all channels by the same levels; what is livelier than expected stays so.
+ * what is missing, up to half as much again, as far as it is texture rather than a few lines. Places are rebuilt from
+ * donors that fit, and what is calm fits more easily than what is lively. Luma alone is changed, all channels by the same
+ * levels; what is livelier than expected stays so.
  *
  * `detail` is what `measureDetail` found of the place; `hole` has one byte a pixel of a picture `across` px wide;
  * `rebuilt`, RGBA of `box`, is changed in place where `hole` is not 0.
