@@ -267,7 +267,7 @@ test('tiles in perspective run on along a plane that is given, better than witho
   const without = errorInside(whole(image, run({ image, planes: [] })), tiles);
   expect(along).toBeLessThan(without);
   // What the measures don't see is in its favour.
-  expect(made.rank).toBeLessThan(rankOf(made.measures, 0));
+  expect(made.rank).toBeLessThan(rankOf(made.measures, 0, false));
 });
 
 test('a shadow that the mark only touches does not grow over a plane, unless donors are chosen by hand', () => {

@@ -186,7 +186,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     image: rebuilt,
     inOwnLight,
     measures,
-    rank: rankOf(measures, handicap),
+    rank: rankOf(measures, handicap, pastEdge),
     planes,
     used,
     growthAdvised: (learned.growthAdvised ??= tightMarkGrowth(image, mark, box)),

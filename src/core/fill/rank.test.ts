@@ -4,13 +4,20 @@ const FAIR = { detailError: 0.3, toneError: 0.2, seamError: 0.05, rimError: 0.1 
 
 test('a take falls behind by each fault that it has more of than another, and by the handicap of its way of making', () => {
   for (const fault of ['detailError', 'toneError', 'seamError', 'rimError'] as const) {
-    expect(rankOf({ ...FAIR, [fault]: 2 * FAIR[fault] }, 0)).toBeGreaterThan(rankOf(FAIR, 0));
+    expect(rankOf({ ...FAIR, [fault]: 2 * FAIR[fault] }, 0, false)).toBeGreaterThan(rankOf(FAIR, 0, false));
   }
-  expect(rankOf(FAIR, 0.1) - rankOf(FAIR, 0)).toBeCloseTo(0.1);
+  expect(rankOf(FAIR, 0.1, false) - rankOf(FAIR, 0, false)).toBeCloseTo(0.1);
 });
 
 test('a rim that stands out weighs more than somewhat livelier detail', () => {
   const outlined = { ...FAIR, rimError: 0.6 };
   const lively = { ...FAIR, detailError: 0.6 };
-  expect(rankOf(outlined, 0)).toBeGreaterThan(rankOf(lively, 0));
+  expect(rankOf(outlined, 0, false)).toBeGreaterThan(rankOf(lively, 0, false));
+});
+
+test('past the edge of the picture detail counts less against the way of making, and the rim as much', () => {
+  const more = (fault: 'detailError' | 'rimError', pastEdge: boolean): number =>
+    rankOf({ ...FAIR, [fault]: 2 * FAIR[fault] }, 0, pastEdge) - rankOf(FAIR, 0, pastEdge);
+  expect(more('detailError', true)).toBeLessThan(0.5 * more('detailError', false));
+  expect(more('rimError', true)).toBeCloseTo(more('rimError', false));
 });

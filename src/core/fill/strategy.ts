@@ -57,7 +57,7 @@ const ALONG_PLANES: FillStrategy = {
   planeRowWeight: 1000,
   spread: 0.1,
   handicap: 0.2,
-  handicapPastEdge: 0.05,
+  handicapPastEdge: 0.1,
 };
 
 const MEDIUM_PIECES: FillStrategy = {
@@ -69,7 +69,7 @@ const MEDIUM_PIECES: FillStrategy = {
   spread: 0.2,
   heightWeight: 200,
   handicap: 0.3,
-  handicapPastEdge: 0.1,
+  handicapPastEdge: 0.2,
 };
 
 /** Both in one, for where only one take is made: on planes what is best there, elsewhere what is best on average. */
@@ -108,7 +108,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     spread: 0.3,
     heightWeight: 200,
     handicap: 0.05,
-    handicapPastEdge: 0.25,
+    handicapPastEdge: 0.5,
   },
   {
     ...USUAL,
@@ -118,7 +118,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     spread: 0.1,
     heightWeight: 100,
     foreignWeight: 4000,
-    handicapPastEdge: 0.1,
+    handicapPastEdge: 0.2,
   },
   MEDIUM_PIECES,
   PLANES_ELSE_LARGE_PIECES,
