@@ -41,7 +41,7 @@ const MOST_PAGES = 16384;
 const BAND_COLUMNS = 64;
 /** Grids of fewer rows, and levels of fewer targets, than this are not worth waking helpers for. */
 const ROWS_ALONE = 64;
-const TARGETS_ALONE = 8192;
+const TARGETS_ALONE = 512;
 
 interface KernelExports {
   runAlone(): void;

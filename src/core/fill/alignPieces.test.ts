@@ -1,7 +1,9 @@
 import { pictureOf } from '../../../tests/support/pictures.ts';
+import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { alignPieces } from './alignPieces.ts';
 import type { CellShifts } from './offsetField.ts';
 
+const kernels = createTwinKernels();
 const FACTOR = 4;
 const CELLS = 40;
 const SIDE = FACTOR * CELLS;
@@ -34,29 +36,29 @@ function copied(above: { dx: number; dy: number }, below: { dx: number; dy: numb
 const shifts = ({ dy }: CellShifts): [number, number] => [dy[16 * CELLS + 12]!, dy[21 * CELLS + 12]!];
 
 test('pieces move by a px or two until lines run on, though their tone is another; which column they come from is all one', () => {
-  const aligned = alignPieces(boards, hole, known, copied({ dx: 48, dy: 2 }, { dx: -36, dy: -1 }));
+  const aligned = alignPieces(boards, hole, known, copied({ dx: 48, dy: 2 }, { dx: -36, dy: -1 }), kernels);
   expect(shifts(aligned)).toEqual([0, 0]);
 });
 
 test('in rows a piece from other rows moves across them by a px at most, one from its own stays', () => {
   const fromOthers = copied({ dx: 48, dy: 2 }, { dx: -36, dy: -1 });
-  expect(shifts(alignPieces(boards, hole, known, fromOthers, true))).toEqual([1, 0]);
+  expect(shifts(alignPieces(boards, hole, known, fromOthers, kernels, true))).toEqual([1, 0]);
   // Rows that sink a little: a piece from its own rows would meet better one px higher.
   const sinking = pictureOf(SIDE, SIDE, (x, y) => {
     const value = brightness(y - Math.round(x / 40));
     return [value, value, value];
   });
   const ofOwn = copied({ dx: 48, dy: 0 }, { dx: 48, dy: 0 });
-  expect(shifts(alignPieces(sinking, hole, known, ofOwn))).not.toEqual([0, 0]);
-  expect(shifts(alignPieces(sinking, hole, known, ofOwn, true))).toEqual([0, 0]);
+  expect(shifts(alignPieces(sinking, hole, known, ofOwn, kernels))).not.toEqual([0, 0]);
+  expect(shifts(alignPieces(sinking, hole, known, ofOwn, kernels, true))).toEqual([0, 0]);
 });
 
 test('what meets already stays, and nothing is copied from where it may not', () => {
   const met = copied({ dx: 48, dy: 0 }, { dx: -36, dy: 0 });
-  expect(alignPieces(boards, hole, known, met)).toEqual(met);
+  expect(alignPieces(boards, hole, known, met, kernels)).toEqual(met);
   const low = copied({ dx: 48, dy: PERIOD + 2 }, { dx: 48, dy: PERIOD + 2 });
-  expect(shifts(alignPieces(boards, hole, known, low))).toEqual([PERIOD, PERIOD]);
+  expect(shifts(alignPieces(boards, hole, known, low, kernels))).toEqual([PERIOD, PERIOD]);
   // As it stands the row of cells above the sources is not needed.
   const narrow = known.map((value, cell) => (Math.floor(cell / CELLS) === 23 ? 0 : value));
-  expect(shifts(alignPieces(boards, hole, narrow, low))).toEqual([PERIOD + 2, PERIOD + 2]);
+  expect(shifts(alignPieces(boards, hole, narrow, low, kernels))).toEqual([PERIOD + 2, PERIOD + 2]);
 });

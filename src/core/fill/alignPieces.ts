@@ -1,4 +1,5 @@
 import type { RasterImage } from '../image/rasterImage.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { CellShifts } from './offsetField.ts';
 import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 
@@ -17,17 +18,30 @@ const MOST_SEAMS = 64;
 /** Numbers by which a seam is told: a pixel of the piece, what added to its index leads beyond, the piece there or `KNOWN`. */
 const SEAM = 3;
 
-interface SeamedPiece extends Piece {
+/** The pieces of a hole, one number each where nothing else is said. */
+interface SeamedPieces {
+  /** The cells of all pieces, one piece after the other; where those of each begin, and where the last ends. */
+  cells: Int32Array;
+  starts: Int32Array;
+  /** Of each piece the seams that stand for its rim, `MOST_SEAMS` places for each, and how many there are. */
   seams: Int32Array;
+  counts: Int32Array;
   /** The share of its seams that is with known pixels. */
-  known: number;
+  known: Float64Array;
+  /** What it is shifted by, and what it was by the match. */
+  dx: Int32Array;
+  dy: Int32Array;
+  homeDx: Int32Array;
+  homeDy: Int32Array;
+  /** 1 where it moved when it last had its turn. */
+  moved: Uint8Array;
 }
 
 /**
  * Moves each piece by up to half a cell so that what it shows meets its surroundings: matching at work size leaves shifts
  * that much uncertain, which shows where lines cross a seam. Compared is what a piece and what lies beside it would both
  * show over a narrow band, whatever their difference in tone. Pieces take turns, those with most known pixels around them
- * first.
+ * first; those that don't meet may take theirs at once.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per cell: 1 where all of it may be copied.
  * With `inRows` the picture is a plane whose rows go on from one side to the other: pieces keep to them.
@@ -36,92 +50,153 @@ export function alignPieces(
   image: RasterImage,
   hole: Uint8Array,
   usable: Uint8Array,
-  cells: CellShifts,
+  shifts: CellShifts,
+  kernels: Kernels,
   inRows = false,
 ): CellShifts {
-  const { factor } = cells;
-  if (factor === 1) return cells;
-  const pieces = seamedPieces(cells, hole, image.width);
-  const compared = comparison(pieces);
-  const across = Math.min(FARTHEST_MOVE_PX, Math.ceil(factor / 2));
-  const inTurn = pieces.filter(({ seams }) => seams.length > 0).sort((a, b) => b.known - a.known);
-  const homes = new Map(inTurn.map((piece) => [piece, { dx: piece.dx, dy: piece.dy }]));
+  const { width, height, factor } = shifts;
+  if (factor === 1) return shifts;
+  const { scratch, share } = kernels;
+  const giveBack = scratch.hold();
+  const found = piecesOf(shifts);
+  const pieces = roomFor(found.pieces, kernels);
+  const picture = { width: image.width, height: image.height, data: share(image.data) };
+  const around = { image: picture, hole: share(hole), usable: share(usable), size: { width, height, factor } };
+  kernels.inBands(PIECE_SEAMS, { ...around, pieces, pieceOf: share(found.pieceOf) }, found.pieces.length);
+  const beside = found.pieces.map((_, id) => besideOf(pieces, id));
+  const inTurn = [...beside.keys()]
+    .filter((id) => pieces.counts[id]! > 0)
+    .sort((a, b) => pieces.known[b]! - pieces.known[a]!);
   let unsettled = new Set(inTurn);
   for (let round = 0; round < ROUNDS && unsettled.size > 0; round++) {
-    const next = new Set<SeamedPiece>();
-    for (const piece of inTurn) {
-      if (!unsettled.has(piece)) continue;
-      readSurroundings(image, hole, pieces, piece, compared);
-      const home = homes.get(piece)!;
-      const reach = { across, down: inRows ? downInRows(home) : across };
-      if (!alignPiece({ image, hole, usable, cells, compared, home, reach }, piece)) continue;
-      for (let k = 2; k < piece.seams.length; k += SEAM) {
-        if (piece.seams[k] !== KNOWN) next.add(pieces[piece.seams[k]!]!);
-      }
+    const next = new Set<number>();
+    const turns = turnsOf(
+      inTurn.filter((id) => unsettled.has(id)),
+      beside,
+    );
+    const order = scratch.ints(inTurn.length);
+    order.set(turns.flat());
+    let first = 0;
+    for (const { length } of turns) {
+      kernels.inBands(ALIGN, { ...around, pieces, order, first, inRows }, length);
+      first += length;
     }
+    for (const id of turns.flat()) if (pieces.moved[id]) beside[id]!.forEach((other) => next.add(other));
     unsettled = next;
   }
-  const dx = cells.dx.slice();
-  const dy = cells.dy.slice();
-  for (const piece of pieces) {
-    for (const cell of piece.cells) {
-      dx[cell] = piece.dx;
-      dy[cell] = piece.dy;
+  const dx = shifts.dx.slice();
+  const dy = shifts.dy.slice();
+  for (const [id, { cells }] of found.pieces.entries()) {
+    for (const cell of cells) {
+      dx[cell] = pieces.dx[id]!;
+      dy[cell] = pieces.dy[id]!;
     }
   }
-  return { width: cells.width, height: cells.height, factor, dx, dy };
+  giveBack();
+  return { width, height, factor, dx, dy };
 }
 
-const downInRows = ({ dy }: { dy: number }): number => (dy === 0 ? 0 : FARTHEST_MOVE_ACROSS_ROWS_PX);
+function roomFor(found: readonly Piece[], { scratch }: Kernels): SeamedPieces {
+  const count = found.length;
+  const cells = scratch.ints(found.reduce((sum, piece) => sum + piece.cells.length, 0));
+  const starts = scratch.ints(count + 1);
+  const [dx, dy, homeDx, homeDy] = [0, 1, 2, 3].map(() => scratch.ints(count)) as [
+    Int32Array,
+    Int32Array,
+    Int32Array,
+    Int32Array,
+  ];
+  for (const [id, piece] of found.entries()) {
+    cells.set(piece.cells, starts[id]!);
+    starts[id + 1] = starts[id]! + piece.cells.length;
+    dx[id] = homeDx[id] = piece.dx;
+    dy[id] = homeDy[id] = piece.dy;
+  }
+  return {
+    cells,
+    starts,
+    seams: scratch.ints(SEAM * MOST_SEAMS * count),
+    counts: scratch.ints(count),
+    known: scratch.doubles(count),
+    dx,
+    dy,
+    homeDx,
+    homeDy,
+    moved: scratch.bytes(count),
+  };
+}
 
+const seamsOf = ({ seams, counts }: SeamedPieces, id: number): Int32Array =>
+  seams.subarray(SEAM * MOST_SEAMS * id, SEAM * (MOST_SEAMS * id + counts[id]!));
+
+/** The pieces that one has seams with. */
+function besideOf(pieces: SeamedPieces, id: number): Set<number> {
+  const seams = seamsOf(pieces, id);
+  const beside = new Set<number>();
+  for (let k = 2; k < seams.length; k += SEAM) if (seams[k] !== KNOWN) beside.add(seams[k]!);
+  return beside;
+}
+
+/** Pieces in turns, each as early as may be: after all before it in `order` that it looks at or that look at it. */
+function turnsOf(order: readonly number[], beside: readonly ReadonlySet<number>[]): number[][] {
+  const turns: number[][] = [];
+  // The first turn in which what a piece looks at stands still, or nothing that looks at it is at work.
+  const free = new Int32Array(beside.length);
+  for (const id of order) {
+    const turn = Math.max(free[id]!, ...[...beside[id]!].map((other) => free[other]!));
+    (turns[turn] ??= []).push(id);
+    free[id] = Math.max(free[id]!, turn + 1);
+    for (const other of beside[id]!) free[other] = Math.max(free[other]!, turn + 1);
+  }
+  return turns;
+}
+
+/** What pieces are looked at in. */
 interface Surroundings {
   image: RasterImage;
   hole: Uint8Array;
   usable: Uint8Array;
-  cells: CellShifts;
-  compared: Comparison;
-  /** Where the piece was matched, and how far from there it may move. */
-  home: { dx: number; dy: number };
-  reach: { across: number; down: number };
+  /** Cells across and down, and pixels a cell is wide. */
+  size: Pick<CellShifts, 'width' | 'height' | 'factor'>;
+  pieces: SeamedPieces;
 }
 
-/** Moves a piece to where it meets its surroundings best; whether that is somewhere else, and worth it. */
-function alignPiece(around: Surroundings, piece: SeamedPiece): boolean {
-  const { image, hole, compared, home, reach } = around;
-  const from = { dx: piece.dx, dy: piece.dy };
-  let roughly = mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY);
-  for (let v = -reach.down; v <= reach.down; v += 2) {
-    for (let u = -reach.across; u <= reach.across; u += 2) {
-      roughly = consider(around, piece, home.dx + u, home.dy + v, ROUGHLY_EVERY, roughly);
-    }
-  }
-  const near = { dx: piece.dx, dy: piece.dy };
-  piece.dx = from.dx;
-  piece.dy = from.dy;
-  let least = (1 - WORTHWHILE) * mismatch(image, hole, compared, from.dx, from.dy, 1);
-  for (let k = 0; k < 9; k++) {
-    least = consider(around, piece, near.dx + (k % 3) - 1, near.dy + Math.floor(k / 3) - 1, 1, least);
-  }
-  return piece.dx !== from.dx || piece.dy !== from.dy;
+interface AlignWork extends Surroundings {
+  /** The pieces in their order, and the first of this turn. */
+  order: Int32Array;
+  first: number;
+  inRows: boolean;
 }
 
-/** Moves a piece if it may be there and meets its surroundings better than `least`; returns how well it meets them then. */
-function consider(
-  { image, hole, usable, cells, compared, home, reach }: Surroundings,
-  piece: SeamedPiece,
-  dx: number,
-  dy: number,
-  every: number,
-  least: number,
-): number {
-  const isFar = Math.abs(dx - home.dx) > reach.across || Math.abs(dy - home.dy) > reach.down;
-  if (isFar || !isUsable(piece, dx, dy, usable, cells)) return least;
-  const cost = mismatch(image, hole, compared, dx, dy, every);
-  if (cost >= least) return least;
-  piece.dx = dx;
-  piece.dy = dy;
-  return cost;
+/** Moves a turn's piece to where it meets its surroundings best, if that is somewhere else and worth it. */
+function alignBand({ order, first, inRows, ...around }: AlignWork, band: number): void {
+  const { image, hole, size, pieces } = around;
+  const id = order[first + band]!;
+  const compared = readSurroundings(image, hole, pieces, id);
+  const home = { dx: pieces.homeDx[id]!, dy: pieces.homeDy[id]! };
+  const across = Math.min(FARTHEST_MOVE_PX, Math.ceil(size.factor / 2));
+  const down = !inRows ? across : home.dy === 0 ? 0 : FARTHEST_MOVE_ACROSS_ROWS_PX;
+  const mayBe = usability(around, id);
+  const from = { dx: pieces.dx[id]!, dy: pieces.dy[id]! };
+  let best = { ...from, cost: mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY) };
+  const consider = (dx: number, dy: number, every: number): void => {
+    const isFar = Math.abs(dx - home.dx) > across || Math.abs(dy - home.dy) > down;
+    if (isFar || !mayBe(dx, dy)) return;
+    const cost = mismatch(image, hole, compared, dx, dy, every);
+    if (cost < best.cost) best = { dx, dy, cost };
+  };
+  for (let v = -down; v <= down; v += 2) {
+    for (let u = -across; u <= across; u += 2) consider(home.dx + u, home.dy + v, ROUGHLY_EVERY);
+  }
+  const near = best;
+  best = { ...from, cost: (1 - WORTHWHILE) * mismatch(image, hole, compared, from.dx, from.dy, 1) };
+  for (let k = 0; k < 9; k++) consider(near.dx + (k % 3) - 1, near.dy + Math.floor(k / 3) - 1, 1);
+  pieces.dx[id] = best.dx;
+  pieces.dy[id] = best.dy;
+  pieces.moved[id] = best.dx !== from.dx || best.dy !== from.dy ? 1 : 0;
 }
+
+export const ALIGN: BandWork<AlignWork> = { name: 'align', band: alignBand };
 
 /** The pixels that a piece is compared over, and the green levels that its surroundings show there. */
 interface Comparison {
@@ -130,24 +205,19 @@ interface Comparison {
   count: number;
 }
 
-/** Room for the longest comparison. */
-function comparison(pieces: readonly SeamedPiece[]): Comparison {
-  const most = 2 * BAND_PX * pieces.reduce((longest, { seams }) => Math.max(longest, seams.length / SEAM), 0);
-  return { pixels: new Int32Array(most), levels: new Uint8Array(most), count: 0 };
-}
-
 function readSurroundings(
   { data, width }: RasterImage,
   hole: Uint8Array,
-  pieces: readonly SeamedPiece[],
-  { seams }: SeamedPiece,
-  out: Comparison,
-): void {
-  out.count = 0;
+  pieces: SeamedPieces,
+  id: number,
+): Comparison {
+  const seams = seamsOf(pieces, id);
+  const most = (2 * BAND_PX * seams.length) / SEAM;
+  const out = { pixels: new Int32Array(most), levels: new Uint8Array(most), count: 0 };
   for (let k = 0; k < seams.length; k += SEAM) {
     const step = seams[k + 1]!;
     const beyond = seams[k + 2]!;
-    const other = beyond === KNOWN ? 0 : pieces[beyond]!.dy * width + pieces[beyond]!.dx;
+    const other = beyond === KNOWN ? 0 : pieces.dy[beyond]! * width + pieces.dx[beyond]!;
     // On the piece's own side there is nothing else to compare with but another piece.
     for (let t = beyond === KNOWN ? 1 : 1 - BAND_PX; t <= BAND_PX; t++) {
       const pixel = seams[k]! + t * step;
@@ -157,6 +227,7 @@ function readSurroundings(
       out.levels[out.count++] = data[4 * (pixel + other) + 1]!;
     }
   }
+  return out;
 }
 
 /**
@@ -184,45 +255,62 @@ function mismatch(
   return compared === 0 ? Infinity : (squares - (sum * sum) / compared) / compared;
 }
 
-/** Whether all that a piece would be copied from may be copied. */
-function isUsable(
-  piece: SeamedPiece,
-  dx: number,
-  dy: number,
-  usable: Uint8Array,
-  { factor, width, height }: CellShifts,
-): boolean {
-  const right = Math.ceil(dx / factor);
-  const left = Math.floor(dx / factor);
-  const below = Math.ceil(dy / factor);
-  const above = Math.floor(dy / factor);
-  for (const cell of piece.cells) {
-    const x = cell % width;
-    const y = Math.floor(cell / width);
-    if (x + left < 0 || y + above < 0 || x + right >= width || y + below >= height) return false;
-    const upper = (y + above) * width + x;
-    const lower = (y + below) * width + x;
-    if (usable[upper + left] === 0 || usable[upper + right] === 0) return false;
-    if (usable[lower + left] === 0 || usable[lower + right] === 0) return false;
-  }
-  return true;
+/** Tells whether all that a piece would be copied from may be copied. */
+function usability({ usable, size, pieces }: Surroundings, id: number): (dx: number, dy: number) => boolean {
+  const { factor, width, height } = size;
+  const cells = pieces.cells.subarray(pieces.starts[id], pieces.starts[id + 1]);
+  const known = new Map<number, boolean>();
+  const isWhollyUsable = (across: number, down: number): boolean => {
+    for (const cell of cells) {
+      const x = (cell % width) + across;
+      const y = Math.floor(cell / width) + down;
+      if (x < 0 || y < 0 || x >= width || y >= height || usable[y * width + x] === 0) return false;
+    }
+    return true;
+  };
+  // Many shifts fall into the same cells.
+  const inCells = (across: number, down: number): boolean => {
+    const key = down * 4 * width + across;
+    const seen = known.get(key) ?? isWhollyUsable(across, down);
+    known.set(key, seen);
+    return seen;
+  };
+  return (dx, dy) => {
+    const [left, right] = [Math.floor(dx / factor), Math.ceil(dx / factor)];
+    const [above, below] = [Math.floor(dy / factor), Math.ceil(dy / factor)];
+    return inCells(left, above) && inCells(right, above) && inCells(left, below) && inCells(right, below);
+  };
 }
 
-function seamedPieces(cells: CellShifts, hole: Uint8Array, imageWidth: number): SeamedPiece[] {
-  const { pieces, pieceOf } = piecesOf(cells);
-  return pieces.map((piece, id) => {
-    const found: number[] = [];
-    for (const cell of piece.cells) {
-      if (!isInner(pieceOf, cell, cells.width)) addSeams(cells, pieceOf, hole, imageWidth, cell, id, found);
-    }
-    const { seams, known } = keptSeams(found);
-    return { cells: piece.cells, dx: piece.dx, dy: piece.dy, seams, known };
-  });
+interface PieceSeamsWork extends Surroundings {
+  /** By cell. */
+  pieceOf: Int32Array;
 }
+
+/** Finds the seams of a piece. */
+function pieceSeamsBand({ hole, image, size, pieces, pieceOf }: PieceSeamsWork, id: number): void {
+  const found: number[] = [];
+  for (const cell of pieces.cells.subarray(pieces.starts[id], pieces.starts[id + 1])) {
+    if (!isInner(pieceOf, cell, size.width)) addSeams(size, pieceOf, hole, image.width, cell, id, found);
+  }
+  const all = found.length / SEAM;
+  const count = Math.min(all, MOST_SEAMS);
+  pieces.counts[id] = count;
+  const seams = seamsOf(pieces, id);
+  let known = 0;
+  for (let k = 0; k < count; k++) {
+    const from = SEAM * Math.floor((k * all) / count);
+    for (let i = 0; i < SEAM; i++) seams[SEAM * k + i] = found[from + i]!;
+    if (found[from + 2] === KNOWN) known++;
+  }
+  pieces.known[id] = known / Math.max(1, count);
+}
+
+export const PIECE_SEAMS: BandWork<PieceSeamsWork> = { name: 'pieceSeams', band: pieceSeamsBand };
 
 /** Adds the seams of a cell of piece `id` to `found`. The whole band beyond a seam lies in the picture. */
 function addSeams(
-  { width, factor }: CellShifts,
+  { width, factor }: Pick<CellShifts, 'width' | 'factor'>,
   pieceOf: Int32Array,
   hole: Uint8Array,
   imageWidth: number,
@@ -253,19 +341,6 @@ function addSeams(
 function meet(hole: Uint8Array, pixel: number, step: number, id: number, beyond: number, found: number[]): void {
   if (hole[pixel + step] === 0) found.push(pixel, step, KNOWN);
   else if (beyond !== id && beyond !== KNOWN) found.push(pixel, step, beyond);
-}
-
-function keptSeams(found: readonly number[]): Pick<SeamedPiece, 'seams' | 'known'> {
-  const all = found.length / SEAM;
-  const count = Math.min(all, MOST_SEAMS);
-  const seams = new Int32Array(SEAM * count);
-  let known = 0;
-  for (let k = 0; k < count; k++) {
-    const from = SEAM * Math.floor((k * all) / count);
-    for (let i = 0; i < SEAM; i++) seams[SEAM * k + i] = found[from + i]!;
-    if (found[from + 2] === KNOWN) known++;
-  }
-  return { seams, known: known / Math.max(1, count) };
 }
 
 /** Whether only cells of the same piece lie beside a cell. */

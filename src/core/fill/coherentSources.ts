@@ -74,8 +74,9 @@ class Labelling {
   private readonly label: Int32Array;
   /** What each cell costs by itself as it is. */
   private readonly own: Float32Array;
-  /** What it would cost with the shift that is tried, and its node in the cut. */
+  /** What it would cost with the shift that is tried, how far what that brings is from what it shows now, and its node in the cut. */
   private readonly tried: Float32Array;
+  private readonly change: Int32Array;
   private readonly node: Int32Array;
 
   constructor(level: Level, start: CellShifts, coarse: Float32Array) {
@@ -87,6 +88,7 @@ class Labelling {
     this.label = new Int32Array(count);
     this.own = new Float32Array(count);
     this.tried = new Float32Array(count);
+    this.change = new Int32Array(count);
     this.node = new Int32Array(count).fill(NONE);
     const uses = new Map<number, number>();
     const span = 2 * width;
@@ -115,6 +117,7 @@ class Labelling {
   expand(shift: number): void {
     const { label, own, tried, node } = this;
     const cells = this.around(shift);
+    if (cells.length === 0) return;
     const neighbours = new Int32Array(ARCS * cells.length).fill(NONE);
     const capacities = new Float32Array(ARCS * cells.length);
     const terminals = new Float32Array(cells.length);
@@ -142,10 +145,11 @@ class Labelling {
 
   /** The cells that may take a shift over; notes their nodes and what it would cost each by itself. */
   private around(shift: number): number[] {
-    const { label, place, node, own, tried } = this;
+    const { label, place, node, own, tried, change } = this;
     const { holePixels } = this.level;
     const reached: number[] = [];
     for (let k = 0; k < label.length; k++) if (label[k] === shift) reached.push(k);
+    if (reached.length === 0) return [];
     const isReached = new Uint8Array(label.length);
     for (const k of reached) isReached[k] = 1;
     const cells: number[] = [];
@@ -160,6 +164,7 @@ class Labelling {
         if (!(cost < own[k]! + MOST_MORE)) continue;
         reached.push(k);
         tried[k] = cost;
+        change[k] = this.apart(cell, label[k]!, shift);
         node[k] = cells.push(k) - 1;
       }
     }
@@ -175,7 +180,7 @@ class Labelling {
     capacities: Float32Array,
     terminals: Float32Array,
   ): void {
-    const { place, label, node } = this;
+    const { place, label, node, change } = this;
     const cell = this.level.holePixels[k]!;
     const own = label[k]!;
     terminals[at]! += this.tried[k]! - this.own[k]!;
@@ -185,16 +190,21 @@ class Labelling {
       if (other === NONE) continue;
       const theirs = label[other]!;
       const there = node[other]!;
+      // Where both show the same so far, what changes is known of each.
+      const alike = own === theirs;
       if (there === NONE) {
-        terminals[at]! += this.seam(cell, beside, shift, theirs) - this.seam(cell, beside, own, theirs);
+        if (theirs === shift) terminals[at]! -= change[k]! + this.apart(beside, own, shift) + LENGTH_COST;
+        else if (alike) terminals[at]! += change[k]! + this.apart(beside, own, shift) + LENGTH_COST;
+        else terminals[at]! += this.seam(cell, beside, shift, theirs) - this.seam(cell, beside, own, theirs);
       } else if (arc % 2 === 0) {
+        const changed = change[k]! + (alike ? change[other]! : this.apart(beside, own, shift)) + LENGTH_COST;
         const kept = this.seam(cell, beside, own, theirs);
-        const taken = this.seam(cell, beside, shift, theirs);
+        const taken = alike ? changed : this.apart(cell, shift, theirs) + change[other]! + LENGTH_COST;
         terminals[at]! += taken - kept;
         terminals[there]! -= taken;
         neighbours[ARCS * at + arc] = there;
         neighbours[ARCS * there + (arc ^ 1)] = at;
-        capacities[ARCS * at + arc] = Math.max(0, this.seam(cell, beside, own, shift) + taken - kept);
+        capacities[ARCS * at + arc] = Math.max(0, changed + taken - kept);
       }
     }
   }

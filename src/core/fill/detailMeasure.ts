@@ -48,7 +48,8 @@ export interface DetailBand {
  * Compares a rebuilt place with its surroundings in bands of luma between Gaussians of 1, 2, 4 and 8 px (P. Burt,
  * E. Adelson: The Laplacian Pyramid as a Compact Image Code, IEEE Trans. Communications, 1983): the amplitude of each
  * band in cells of 16 px against its harmonic interpolation from the known cells around. `rebuilt` is RGBA of `box`; `hole` has one byte a pixel of `image`,
- * non-zero = rebuilt. At most 250,000 px are looked at, larger places reduced by a whole factor.
+ * non-zero = rebuilt. At most 250,000 px are looked at, larger places reduced by a whole factor. The bands' planes stay in
+ * the kernels' scratch.
  */
 export function measureDetail(
   image: RasterImage,
@@ -59,26 +60,42 @@ export function measureDetail(
 ): Detail {
   const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MOST_PIXELS)));
   const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
-  const giveBack = kernels.scratch.hold();
+  const { scratch } = kernels;
   const width = Math.max(1, Math.floor(window.width / factor));
   const height = Math.max(1, Math.floor(window.height / factor));
-  const luma = kernels.scratch.floats(width * height);
-  const inside = kernels.scratch.bytes(width * height);
+  // These stay.
+  const planes = Array.from({ length: BANDS }, (_, band) => scratch.floats((width >> band) * (height >> band)));
+  const giveBack = scratch.hold();
+  const luma = scratch.floats(width * height);
+  const inside = scratch.bytes(width * height);
   const reduced = { width, height, luma, inside };
   const work = { image, hole, box, rebuilt: kernels.share(rebuilt.data), window, factor, reduced };
   kernels.inBands(REDUCED_LUMA, work, rowBands(height));
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
-  let octave: Octave = { width, height, luma: blurTo(luma, width, height, 1, kernels), inside };
+  const first = kernels.share(blurTo(luma, width, height, 1, kernels));
+  let octave: Octave = { width, height, luma: first, inside };
   const bands: DetailBand[] = [];
   let error = 0;
-  for (let band = 0; band < BANDS; band++) {
-    if (band > 0) octave = halved(octave);
+  for (const [band, differences] of planes.entries()) {
     // From a standard deviation of 1 px to one of 2, with which halving makes it 1 again.
-    const coarser = blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels);
-    const found = measureBand(octave, coarser, CELL_PX >> band, cells, kernels);
+    const coarser = kernels.share(blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels));
+    const n = cells.width * cells.height;
+    const work = {
+      octave,
+      coarser,
+      next: roomForHalf(octave, kernels),
+      cellPx: CELL_PX >> band,
+      across: cells.width,
+      differences,
+      energy: scratch.floats(2 * n),
+      count: scratch.floats(2 * n),
+      amounts: scratch.doubles(cells.height),
+    };
+    kernels.inBands(DETAIL, work, cells.height);
+    const found = judgeBand(work, cells, kernels);
     error += found.error;
     bands.push(found.band);
-    octave.luma = coarser;
+    octave = work.next;
   }
   giveBack();
   return { detailError: error / BANDS, window, factor, cells, bands };
@@ -96,21 +113,11 @@ interface Octave {
 const blurTo = (plane: Float32Array, width: number, height: number, sigma: number, kernels: Kernels) =>
   kernels.blur(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
 
-/** Means of two by two; a last odd column or row is left out. */
-function halved({ width, height, luma, inside }: Octave): Octave {
-  const halfWidth = width >> 1;
-  const halfHeight = height >> 1;
-  const n = halfWidth * halfHeight;
-  const out: Octave = { width: halfWidth, height: halfHeight, luma: new Float32Array(n), inside: new Uint8Array(n) };
-  for (let y = 0; y < halfHeight; y++) {
-    for (let x = 0; x < halfWidth; x++) {
-      const i = 2 * (y * width + x);
-      const to = y * halfWidth + x;
-      out.luma[to] = 0.25 * (luma[i]! + luma[i + 1]! + luma[i + width]! + luma[i + width + 1]!);
-      out.inside[to] = inside[i]! | inside[i + 1]! | inside[i + width]! | inside[i + width + 1]!;
-    }
-  }
-  return out;
+/** Room for the next octave: means of two by two; a last odd column or row is left out. */
+function roomForHalf({ width, height }: Size, { scratch }: Kernels): Octave {
+  const half = { width: width >> 1, height: height >> 1 };
+  const n = half.width * half.height;
+  return { ...half, luma: scratch.floats(n), inside: scratch.bytes(n) };
 }
 
 interface LumaWork {
@@ -155,25 +162,35 @@ function reducedLumaBand({ image, hole, box, rebuilt, window, factor, reduced }:
 
 export const REDUCED_LUMA: BandWork<LumaWork> = { name: 'reducedLuma', band: reducedLumaBand };
 
-/** A band of an octave, and the mean of how far its cells are from what is expected. */
-function measureBand(
-  { width, height, luma, inside }: Octave,
-  coarser: Float32Array,
-  cellPx: number,
-  cells: Size,
-  kernels: Kernels,
-): { band: DetailBand; error: number } {
-  const n = cells.width * cells.height;
-  const differences = new Float32Array(width * height);
-  // First of what is known, then of what was rebuilt.
-  const energy = new Float32Array(2 * n);
-  const count = new Float32Array(2 * n);
+interface DetailWork {
+  octave: Octave;
+  /** The octave's luma over a Gaussian twice as wide. */
+  coarser: Float32Array;
+  next: Octave;
+  cellPx: number;
+  /** Cells across. */
+  across: number;
+  /** What the octave's luma differs by from what is coarser. */
+  differences: Float32Array;
+  /** Of each cell the sum of squares of what is known, then of what was rebuilt, and how many px. */
+  energy: Float32Array;
+  count: Float32Array;
+  /** Of each row of cells the sum of what is known. */
+  amounts: Float64Array;
+}
+
+/** Measures a row of cells, and makes its part of the next octave. */
+function detailBand(work: DetailWork, band: number): void {
+  const { octave, coarser, next, cellPx, across, differences, energy, count, amounts } = work;
+  const { width, height, luma, inside } = octave;
+  const n = energy.length / 2;
+  const from = band * cellPx;
+  const to = Math.min(height, from + cellPx);
   let amount = 0;
-  for (let y = 0; y < height; y++) {
-    const row = Math.floor(y / cellPx) * cells.width;
+  for (let y = from; y < to; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
-      const at = inside[i]! * n + row + Math.floor(x / cellPx);
+      const at = inside[i]! * n + band * across + Math.floor(x / cellPx);
       const difference = luma[i]! - coarser[i]!;
       differences[i] = difference;
       energy[at]! += difference * difference;
@@ -181,14 +198,29 @@ function measureBand(
       if (inside[i] === 0) amount += Math.abs(difference);
     }
   }
+  amounts[band] = amount;
+  for (let y = from >> 1; y < Math.min(next.height, to >> 1); y++) {
+    for (let x = 0; x < next.width; x++) {
+      const i = 2 * (y * width + x);
+      const half = y * next.width + x;
+      next.luma[half] = 0.25 * (coarser[i]! + coarser[i + 1]! + coarser[i + width]! + coarser[i + width + 1]!);
+      next.inside[half] = inside[i]! | inside[i + 1]! | inside[i + width]! | inside[i + width + 1]!;
+    }
+  }
+}
+
+export const DETAIL: BandWork<DetailWork> = { name: 'detail', band: detailBand };
+
+/** What was found of a band, and the mean of how far its cells are from what is expected. */
+function judgeBand(
+  { octave, cellPx, differences, energy, count, amounts }: DetailWork,
+  cells: Size,
+  kernels: Kernels,
+): { band: DetailBand; error: number } {
+  const { width, height } = octave;
+  const n = cells.width * cells.height;
   const smooth = (planes: Float32Array, which: number): Float32Array =>
-    kernels.blur(
-      planes.slice(which * n, (which + 1) * n) as Float32Array<ArrayBuffer>,
-      cells.width,
-      cells.height,
-      1,
-      1,
-    );
+    kernels.blur(planes.slice(which * n, (which + 1) * n), cells.width, cells.height, 1, 1);
   const [knownEnergy, rebuiltEnergy] = [smooth(energy, 0), smooth(energy, 1)];
   const [known, rebuilt] = [smooth(count, 0), smooth(count, 1)];
   const level = (e: number, c: number): number => Math.log2(Math.sqrt(e / c) + 1);
@@ -207,6 +239,7 @@ function measureBand(
   }
   const outside = Math.max(1, width * height - weight);
   const knownSquares = energy.subarray(0, n).reduce((total, e) => total + e, 0);
+  const amount = amounts.reduce((total, each) => total + each, 0);
   const evenness = amount / outside / Math.sqrt(knownSquares / outside + ROUNDING);
   return {
     band: { width, height, luma: differences, cellPx, shortfall, evenness },

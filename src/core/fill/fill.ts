@@ -310,7 +310,7 @@ function joinPieces(
 ): SquareShifts {
   const sources = coherentSources(level, field, factor, kernels);
   clock.lap('join');
-  const aligned = alignPieces(image, hole, level.usable, sources, inRows);
+  const aligned = alignPieces(image, hole, level.usable, sources, kernels, inRows);
   clock.lap('align');
   const cut = cutSeams(image, hole, level.usable, aligned, kernels);
   clock.lap('cut');
@@ -410,14 +410,15 @@ export function inLight({ image, inOwnLight }: Pick<FillResult, 'image' | 'inOwn
 /** Mixes pictures of what was rebuilt in a box with the photo where the mark is partial. In place. */
 export function mixIntoPhoto(image: RasterImage, mark: Mask, box: Rect, rebuilt: readonly RasterImage[]): void {
   for (let y = 0; y < box.height; y++) {
-    for (let x = 0; x < box.width; x++) {
-      const at = (y + box.y) * image.width + x + box.x;
-      const coverage = mark.data[at]!;
+    const row = (y + box.y) * image.width + box.x;
+    const covered = mark.data.subarray(row, row + box.width);
+    for (let x = 0; x < covered.length; x++) {
+      const coverage = covered[x]!;
       if (coverage === 0 || coverage === 255) continue;
       const i = 4 * (y * box.width + x);
       for (const { data } of rebuilt) {
         for (let c = 0; c < 3; c++) {
-          data[i + c] = (data[i + c]! * coverage + image.data[4 * at + c]! * (255 - coverage)) / 255;
+          data[i + c] = (data[i + c]! * coverage + image.data[4 * (row + x) + c]! * (255 - coverage)) / 255;
         }
       }
     }

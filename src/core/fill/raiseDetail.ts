@@ -29,47 +29,65 @@ export function raiseDetail(
   rebuilt: Uint8ClampedArray,
   kernels: Kernels,
 ): void {
-  const plane = missingLuma(bands, cells);
-  if (!plane) return;
   const giveBack = kernels.scratch.hold();
+  const missing = missingLuma(bands, cells, kernels);
+  if (!missing) {
+    giveBack();
+    return;
+  }
   const [{ width, height }] = bands as [DetailBand];
-  const missing = kernels.share(plane);
-  const { low, high, share } = columnsOn(width, box.width, factor, box.x - window.x);
-  const columns = { low: kernels.share(low), high: kernels.share(high), share: kernels.share(share) };
+  const columns = columnsOn(width, box.width, factor, box.x - window.x, kernels);
   const work = { missing, width, height, columns, factor, window, hole, across, box, out: rebuilt };
   kernels.inBands(RAISE, work, rowBands(box.height));
   giveBack();
 }
 
 /** What is to be added to luma on the pixels of the first band, of all bands together; nothing if none is missing. */
-function missingLuma([band, ...coarser]: readonly DetailBand[], cells: Size): Float32Array | undefined {
+function missingLuma(
+  [band, ...coarser]: readonly DetailBand[],
+  cells: Size,
+  kernels: Kernels,
+): Float32Array | undefined {
   if (!band) return undefined;
   const { width, height, luma, cellPx, shortfall, evenness } = band;
   const asTexture = Math.max(0, Math.min(1, (evenness - LEAST_EVEN) / (WHOLLY_EVEN - LEAST_EVEN)));
   const gains = shortfall.map(
     (missing) => 2 ** (asTexture * Math.min(MOST_RAISED, RAISED_BY * Math.max(0, missing))) - 1,
   );
-  const below = missingLuma(coarser, cells);
+  const below = missingLuma(coarser, cells, kernels);
   if (!below && !gains.some((gain) => gain > 0)) return undefined;
-  const out = new Float32Array(width * height);
-  addTimes(out, luma, gains, cells, { width, height }, cellPx);
+  const out = kernels.scratch.floats(width * height);
+  const add = (coarse: Float32Array, coarseSize: Size, cellPx: number, factors?: Float32Array): void => {
+    const columns = columnsOn(coarseSize.width, width, cellPx, 0, kernels);
+    const size = { width: coarseSize.width, height: coarseSize.height };
+    const work = { out, width, height, coarse: kernels.share(coarse), coarseSize: size, columns, cellPx };
+    kernels.inBands(ADD_COARSE, { ...work, ...(factors && { factors: kernels.share(factors) }) }, rowBands(height));
+  };
+  add(gains, cells, cellPx, luma);
   const next = coarser[0];
-  if (below && next) addTimes(out, undefined, below, next, { width, height }, 2);
+  if (below && next) add(below, next, 2);
   return out;
 }
 
-/** Adds a coarse plane, whose cells are `cellPx` wide, to a finer one, times `factors` where there are such. */
-function addTimes(
-  out: Float32Array,
-  factors: Float32Array | undefined,
-  coarse: Float32Array,
-  coarseSize: Size,
-  { width, height }: Size,
-  cellPx: number,
-): void {
-  const { low, high, share } = columnsOn(coarseSize.width, width, cellPx, 0);
+interface AddWork {
+  out: Float32Array;
+  width: number;
+  height: number;
+  /** What a pixel's value is multiplied by, where that is not 1. */
+  factors?: Float32Array;
+  coarse: Float32Array;
+  coarseSize: Size;
+  columns: Columns;
+  cellPx: number;
+}
+
+/** Adds a coarse plane, whose cells are `cellPx` wide, to a band of a finer one's rows. */
+function addCoarseBand(work: AddWork, band: number): void {
+  const { out, width, height, factors, coarse, coarseSize, columns, cellPx } = work;
+  const { low, high, share } = columns;
   const line = new Float32Array(coarseSize.width);
-  for (let y = 0; y < height; y++) {
+  const { from, to } = rowsOfBand(band, height);
+  for (let y = from; y < to; y++) {
     if (!readLine(line, coarse, coarseSize, (y + 0.5) / cellPx)) continue;
     const row = y * width;
     for (let x = 0; x < width; x++) {
@@ -80,6 +98,8 @@ function addTimes(
   }
 }
 
+export const ADD_COARSE: BandWork<AddWork> = { name: 'addCoarse', band: addCoarseBand };
+
 /** Between which cells of a coarse row each place of a finer one lies, and how far on from the first. */
 interface Columns {
   low: Int32Array;
@@ -88,13 +108,15 @@ interface Columns {
 }
 
 /** For `count` places from the one after `from` on; a cell of the coarse row, which has `size`, is `cellPx` of them wide. */
-function columnsOn(size: number, count: number, cellPx: number, from: number): Columns {
-  const columns = Array.from({ length: count }, (_, x) => interpolation((from + x + 0.5) / cellPx - 0.5, size));
-  return {
-    low: Int32Array.from(columns, ({ low }) => low),
-    high: Int32Array.from(columns, ({ high }) => high),
-    share: Float32Array.from(columns, ({ share }) => share),
-  };
+function columnsOn(size: number, count: number, cellPx: number, from: number, { scratch }: Kernels): Columns {
+  const columns = { low: scratch.ints(count), high: scratch.ints(count), share: scratch.floats(count) };
+  for (let x = 0; x < count; x++) {
+    const { low, high, share } = interpolation((from + x + 0.5) / cellPx - 0.5, size);
+    columns.low[x] = low;
+    columns.high[x] = high;
+    columns.share[x] = share;
+  }
+  return columns;
 }
 
 /** Reads a plane `y` cells below its upper edge; whether there is anything but zeros. */

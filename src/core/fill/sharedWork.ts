@@ -1,14 +1,32 @@
 import type { BandWork } from '../kernels/kernels.ts';
+import { ALIGN, PIECE_SEAMS } from './alignPieces.ts';
 import { CUTS, LABELS } from './cutSeams.ts';
-import { REDUCED_LUMA } from './detailMeasure.ts';
+import { DETAIL, REDUCED_LUMA } from './detailMeasure.ts';
 import { LUMA_SQUARES } from './lumaSquares.ts';
-import { RAISE } from './raiseDetail.ts';
+import { ADD_COARSE, RAISE } from './raiseDetail.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
 import { TONES } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 
-const ALL = [COPY, GROUPS, LUMA_SQUARES, BLOCK_GROUPS, SEAMS, RIM, TONES, LABELS, CUTS, REDUCED_LUMA, RIM_STEPS, RAISE];
+const ALL = [
+  ALIGN,
+  PIECE_SEAMS,
+  COPY,
+  GROUPS,
+  LUMA_SQUARES,
+  BLOCK_GROUPS,
+  SEAMS,
+  RIM,
+  TONES,
+  LABELS,
+  CUTS,
+  REDUCED_LUMA,
+  DETAIL,
+  ADD_COARSE,
+  RIM_STEPS,
+  RAISE,
+];
 
 /** The core's own work that threads share, by its name. */
 export const SHARED_WORK: ReadonlyMap<string, BandWork<never>> = new Map(

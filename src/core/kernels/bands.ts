@@ -1,7 +1,7 @@
 /** Rows of targets, or of a grid, that one thread does in one go. */
 export const BAND_ROWS = 16;
 /** Hole pixels that one thread does in one go. */
-export const BAND_PIXELS = 512;
+export const BAND_PIXELS = 128;
 
 export const bandCount = (length: number, size: number): number => Math.ceil(length / size);
 

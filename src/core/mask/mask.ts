@@ -28,8 +28,7 @@ export function boundsOf(mask: Mask, threshold = 1): Rect {
     const row = y * width;
     const first = firstMarked(data, words, row, row + width, threshold) - row;
     if (first === width) continue;
-    let last = width - 1;
-    while (last > x1 && data[row + last]! < threshold) last--;
+    const last = lastMarked(data, words, row + Math.max(first, x1), row + width - 1, threshold) - row;
     if (y0 < 0) y0 = y;
     y1 = y;
     if (first < x0) x0 = first;
@@ -58,6 +57,27 @@ function firstMarked(
     if (i < to && data[i]! >= threshold) return i;
   }
   return to;
+}
+
+/** The last of the pixels from `to` down to `from` at `threshold` or above, else `from`. */
+function lastMarked(
+  data: Uint8Array,
+  words: Int32Array | undefined,
+  from: number,
+  to: number,
+  threshold: number,
+): number {
+  for (let i = to; i > from; i--) {
+    if (words && i % 4 === 3) {
+      let w = i >> 2;
+      const end = (from >> 2) + 1;
+      while (w - 3 >= end && (words[w]! | words[w - 1]! | words[w - 2]! | words[w - 3]!) === 0) w -= 4;
+      while (w >= end && words[w] === 0) w--;
+      i = 4 * w + 3;
+    }
+    if (i > from && data[i]! >= threshold) return i;
+  }
+  return from;
 }
 
 /** Copies `rect` out of `mask`; what lies outside is 0. */

@@ -18,7 +18,7 @@ const ARGUMENTS: usize = 1024;
 const OPEN: i32 = 1 << 30;
 
 /** So often a thread looks whether it is its turn before it sleeps: waking it takes longer than most orders. */
-const LOOKS: i32 = 20000;
+const LOOKS: i32 = 200000;
 
 @inline
 export function argument(index: i32): i32 {
