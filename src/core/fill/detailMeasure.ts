@@ -4,6 +4,7 @@ import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** Bands that are looked at, each an octave. */
 const BANDS = 3;
@@ -224,8 +225,8 @@ function judgeBand(
   const [knownEnergy, rebuiltEnergy] = [smooth(energy, 0), smooth(energy, 1)];
   const [known, rebuilt] = [smooth(count, 0), smooth(count, 1)];
   const level = (e: number, c: number): number => Math.log2(Math.sqrt(e / c) + 1);
-  const expected = Float32Array.from(known, (c, i) => (c > 0 ? level(knownEnergy[i]!, c) : 0));
-  const unknown = Uint8Array.from(count.subarray(0, n), (c) => (c > 0 ? 0 : 1));
+  const expected = floatsBy(n, (i) => (known[i]! > 0 ? level(knownEnergy[i]!, known[i]!) : 0));
+  const unknown = bytesBy(n, (i) => (count[i]! > 0 ? 0 : 1));
   interpolateHarmonically(expected, unknown, cells.width, cells.height, SWEEPS);
   const shortfall = new Float32Array(n);
   let sum = 0;

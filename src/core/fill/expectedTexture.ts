@@ -1,5 +1,6 @@
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import type { Level } from './level.ts';
+import { floatsBy } from '../numeric/filled.ts';
 
 const SWEEPS = 200;
 /** Texture measures below this count as none: they are compared by their logarithms. */
@@ -26,9 +27,9 @@ export interface ExpectedTexture {
  * other side holds it, what is much livelier than the rim comes in as well, and is held back.
  */
 export function expectTexture({ width, height, hole, features }: Level, pastEdge: boolean): ExpectedTexture {
-  const logarithms = Float32Array.from(hole, (_, i) => Math.log(features[4 * i + 3]! + LEAST_TEXTURE));
+  const logarithms = floatsBy(hole.length, (i) => Math.log(features[4 * i + 3]! + LEAST_TEXTURE));
   interpolateHarmonically(logarithms, hole, width, height, SWEEPS);
-  const expected = logarithms.map((value) => Math.exp(value));
+  const expected = floatsBy(hole.length, (i) => Math.exp(logarithms[i]!));
   return {
     lead(level, halvings) {
       for (const i of level.holePixels) {

@@ -2,6 +2,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { ColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type Level } from './level.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** So far from the hole the rim reaches. */
 const RIM_PX = 5;
@@ -18,14 +19,14 @@ const RAREST = 4;
 export function foreignCosts(level: Level, weight: number, kernels: Kernels): Int32Array {
   const { width, height, features, hole, usable, donors } = level;
   const costs = new Int32Array(width * height);
-  const toHole = squaredDistanceTo({ width, height, data: Uint8Array.from(hole, (h) => 255 * h) }, true);
+  const toHole = squaredDistanceTo({ width, height, data: bytesBy(hole.length, (i) => 255 * hole[i]!) }, true);
   const rim: number[] = [];
   for (let i = 0; i < hole.length; i++) if (usable[i] && toHole[i]! <= RIM_PX ** 2) rim.push(i);
   if (rim.length === 0) return costs;
   const model = new ColourModel();
   for (const i of rim) model.add(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!, 1);
   const shareAt = (i: number): number => model.logShare(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!);
-  const usual = Float32Array.from(rim, shareAt).sort()[rim.length >> 1]!;
+  const usual = floatsBy(rim.length, (k) => shareAt(rim[k]!)).sort()[rim.length >> 1]!;
   const rarity = new Float32Array(width * height);
   for (let i = 0; i < hole.length; i++) {
     if (usable[i]) rarity[i] = Math.max(0, Math.min(RAREST, usual - COMMON - shareAt(i)));

@@ -17,7 +17,7 @@ export function continueLines(level: Level, kernels: Kernels): Correspondence {
   const { width, height, features, holePixels } = level;
   const peel = startPeel(level, kernels);
   const { known } = peel;
-  const confidence = Float32Array.from(known);
+  const confidence = new Float32Array(known);
   let left = holePixels.length;
   while (left > 0) {
     const pixel = mostUrgent(level, known, confidence);

@@ -2,6 +2,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { ColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type LevelPixels } from './level.ts';
+import { bytesBy } from '../numeric/filled.ts';
 
 const SMALLEST_RING_PX = 4;
 /** A colour of which the ring has less than this share (natural logarithm) does not belong here. */
@@ -21,7 +22,7 @@ export function plausibleDonors(
   ringShare: number,
   kernels: Kernels,
 ): Uint8Array {
-  const toHole = squaredDistanceTo({ width, height, data: Uint8Array.from(hole, (h) => 255 * h) }, true);
+  const toHole = squaredDistanceTo({ width, height, data: bytesBy(hole.length, (i) => 255 * hole[i]!) }, true);
   const ring = Math.max(SMALLEST_RING_PX, ringShare * longestSide(hole, width));
   const model = new ColourModel();
   for (let i = 0; i < hole.length; i++) {

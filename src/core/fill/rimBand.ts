@@ -3,6 +3,7 @@ import { inflate, intersect, translate, wholeOf, type Rect } from '../image/rect
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import { reduceMarked, type SmallImage } from '../mask/reduceMarked.ts';
+import { bytesBy } from '../numeric/filled.ts';
 
 /** How wide the band is, in sides of the mark, and in work px at least. */
 const WIDTH = 0.22;
@@ -66,7 +67,7 @@ export class RimBand {
       inflate(translate(bounds, from.dx, from.dy), around + Math.ceil(BEYOND * longer)),
     );
     const { width, height, marked } = this.here;
-    const whole = { width, height, data: Uint8Array.from(marked, (share) => (share > 0 ? 255 : 0)) };
+    const whole = { width, height, data: bytesBy(marked.length, (i) => (marked[i]! > 0 ? 255 : 0)) };
     const outward = squaredDistanceTo(whole, true);
     const reach = Math.max(LEAST_WIDTH_PX, WIDTH * this.side) ** 2;
     const inBand: number[] = [];

@@ -3,6 +3,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { enclosed } from './enclosed.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** A place is looked at in so many cells across, were it square. */
 const CELLS_ACROSS = 24;
@@ -41,8 +42,8 @@ export function measureTone(
   const n = width * height;
   const known = sums.subarray(3 * n, 4 * n);
   const made = sums.subarray(7 * n, 8 * n);
-  const isHole = Uint8Array.from(known, (count, i) => (count > made[i]! ? 0 : 1));
-  const surroundings = Float32Array.from(known, (count, i) => (isHole[i] ? 0 : count));
+  const isHole = bytesBy(n, (i) => (known[i]! > made[i]! ? 0 : 1));
+  const surroundings = floatsBy(n, (i) => (isHole[i] ? 0 : known[i]!));
   const isBetween = enclosed(isHole, width, height);
   const nearest = nearestKnown(isHole, width, height);
   const weights = kernels.blur(surroundings, width, height, BLUR_RADIUS, 2);
@@ -51,16 +52,16 @@ export function measureTone(
     const ofKnown = sums.subarray(c * n, (c + 1) * n);
     const ofMade = sums.subarray((4 + c) * n, (5 + c) * n);
     const knownTone = kernels.blur(
-      Float32Array.from(ofKnown, (sum, i) => (isHole[i] ? 0 : sum)),
+      floatsBy(n, (i) => (isHole[i] ? 0 : ofKnown[i]!)),
       width,
       height,
       BLUR_RADIUS,
       2,
     );
-    const smooth = Float32Array.from(knownTone, (sum, i) => (isHole[i] ? 0 : sum / weights[i]!));
+    const smooth = floatsBy(n, (i) => (isHole[i] ? 0 : knownTone[i]! / weights[i]!));
     const between = smooth.slice();
     interpolateHarmonically(between, isHole, width, height, SWEEPS);
-    const both = Float32Array.from(ofKnown, (sum, i) => (sum + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
+    const both = floatsBy(n, (i) => (ofKnown[i]! + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
     const tone = kernels.blur(both, width, height, BLUR_RADIUS, 2);
     for (let i = 0; i < n; i++) {
       if (isHole[i]) {

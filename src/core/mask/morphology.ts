@@ -1,6 +1,7 @@
 import { squaredDistanceTo } from './distanceTransform.ts';
 import type { Mask } from './mask.ts';
 import { blurPlane } from '../image/boxBlur.ts';
+import { bytesBy } from '../numeric/filled.ts';
 
 /**
  * The mask with its outline carried outward by `byPx` (inward when negative), round-cornered, anti-aliased over one
@@ -26,7 +27,7 @@ export function growMask(mask: Mask, byPx: number): Mask {
  */
 export function smoothMask(mask: Mask, radiusPx: number): Mask {
   if (!(radiusPx > 0)) return mask;
-  const plane = blurPlane(Float32Array.from(mask.data), mask.width, mask.height, radiusPx / 2, 3);
+  const plane = blurPlane(new Float32Array(mask.data), mask.width, mask.height, radiusPx / 2, 3);
   const data = new Uint8Array(plane.length);
   // The blurred step has a slope of about 1 / (2 radius): steepen it to one pixel.
   const gain = Math.max(1, radiusPx * 1.5);
@@ -39,6 +40,6 @@ export function smoothMask(mask: Mask, radiusPx: number): Mask {
 /** The mask with a soft rim: blurred by a Gaussian of about `radiusPx` / 2, centred on the outline. */
 export function featherMask(mask: Mask, radiusPx: number): Mask {
   if (!(radiusPx > 0)) return mask;
-  const plane = blurPlane(Float32Array.from(mask.data), mask.width, mask.height, radiusPx / 2, 3);
-  return { width: mask.width, height: mask.height, data: Uint8Array.from(plane, (v) => Math.round(v)) };
+  const plane = blurPlane(new Float32Array(mask.data), mask.width, mask.height, radiusPx / 2, 3);
+  return { width: mask.width, height: mask.height, data: bytesBy(plane.length, (i) => Math.round(plane[i]!)) };
 }

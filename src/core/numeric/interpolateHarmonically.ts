@@ -1,3 +1,5 @@
+import { bytesBy } from './filled.ts';
+
 const OVER_RELAXATION = 1.8;
 
 /**
@@ -21,10 +23,11 @@ export function interpolateHarmonically(
   mean /= Math.max(1, hole.length - inside.length);
   for (const i of inside) values[i] = mean;
   const last = width * height;
-  const places = Int32Array.from(inside);
-  const isInner = Uint8Array.from(inside, (i) =>
-    i % width > 0 && i % width < width - 1 && i >= width && i < last - width ? 1 : 0,
-  );
+  const places = new Int32Array(inside);
+  const isInner = bytesBy(inside.length, (k) => {
+    const i = places[k]!;
+    return i % width > 0 && i % width < width - 1 && i >= width && i < last - width ? 1 : 0;
+  });
   for (let sweep = 0; sweep < sweeps; sweep++) {
     for (let k = 0; k < places.length; k++) {
       const i = places[k]!;

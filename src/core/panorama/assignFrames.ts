@@ -3,6 +3,7 @@ import { halveImage } from '../image/halve.ts';
 import { createImage, type RasterImage } from '../image/rasterImage.ts';
 import type { Size } from '../image/rect.ts';
 import type { Mask } from '../mask/mask.ts';
+import { floatsBy } from '../numeric/filled.ts';
 
 /** In place of a frame's index: nothing is there. */
 export const NO_FRAME = 255;
@@ -119,9 +120,11 @@ function cutBetween(sides: Uint8Array, old: RasterImage, fresh: RasterImage, ask
   if (nodes.length === 0) return;
   const capacities = new Float32Array(ARCS * nodes.length);
   const terminals = new Float32Array(nodes.length);
-  const differences = Float32Array.from(
-    nodes,
-    (i) => differenceAt(old.data, fresh.data, i, i) + DETAIL_COST * (detailAt(old, i) + detailAt(fresh, i)),
+  const differences = floatsBy(
+    nodes.length,
+    (k) =>
+      differenceAt(old.data, fresh.data, nodes[k]!, nodes[k]!) +
+      DETAIL_COST * (detailAt(old, nodes[k]!) + detailAt(fresh, nodes[k]!)),
   );
   for (let node = 0; node < nodes.length; node++) {
     for (let k = ARCS * node; k < ARCS * (node + 1); k++) {

@@ -31,7 +31,7 @@ export function blendBands(
   const sums = [0, 1, 2].map(() => sizes.map(({ width, height }) => new Float32Array(width * height)));
   for (const { planes, covered, chosen } of layers) {
     const weights = pyramidOf(chosen, sizes);
-    const shares = covered.includes(0) ? pyramidOf(Float32Array.from(covered), sizes) : undefined;
+    const shares = covered.includes(0) ? pyramidOf(new Float32Array(covered), sizes) : undefined;
     for (let c = 0; c < 3; c++) {
       const difference = new Float32Array(chosen.length);
       for (let i = 0; i < difference.length; i++) if (covered[i]) difference[i] = planes[c]![i]! - hard[c]![i]!;

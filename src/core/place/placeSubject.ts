@@ -10,6 +10,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { resampleAffine, resampleThrough, shrinkOf, type Planes } from '../image/resample.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { cutSlack } from './slackCut.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 export interface SubjectSource {
   /** Top left corner of the source crop in the photo. */
@@ -145,7 +146,7 @@ function carryShade(
   rect: Rect,
 ): Float32Array {
   if (!shadow) return new Float32Array(3 * rect.width * rect.height);
-  const isDark = Uint8Array.from({ length: width * height }, (_, i) => (darknessAt(shadow, i) > 0 ? 255 : 0));
+  const isDark = bytesBy(width * height, (i) => (darknessAt(shadow, i) > 0 ? 255 : 0));
   const dark = boundsOf({ width, height, data: isDark });
   // Kept as darkness, so that what lies outside (0) means no shadow.
   const planes: Planes = { ...dark, channels: 3, data: new Float32Array(3 * dark.width * dark.height) };
@@ -223,9 +224,9 @@ function shadedPlace({ width, height, shade }: Layer, destination: RasterImage):
 
 /** How far what is brought along is from the place, in levels. */
 function differenceFromPlace({ own, mark }: Layer, base: Float32Array, gain: number[]): Float32Array {
-  return Float32Array.from(mark, (share, i) => {
+  return floatsBy(mark.length, (i) => {
     let sum = 0;
-    for (let c = 0; share > 0 && c < 3; c++) sum += Math.abs(lit(own[3 * i + c]!, gain[c]!) - base[3 * i + c]!) / 3;
+    for (let c = 0; mark[i]! > 0 && c < 3; c++) sum += Math.abs(lit(own[3 * i + c]!, gain[c]!) - base[3 * i + c]!) / 3;
     return sum;
   });
 }

@@ -2,6 +2,7 @@ import { blurPlane } from '../image/boxBlur.ts';
 import { LINEAR_FROM_BYTE } from '../image/linearLight.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Mask } from '../mask/mask.ts';
+import { floatsBy } from '../numeric/filled.ts';
 
 /** Darkening smaller than this is taken for texture and noise, not for a shadow. */
 const FAINTEST_SHADOW = 0.9;
@@ -34,7 +35,7 @@ export function shadowRatio(
 ): Float32Array<ArrayBuffer> {
   requireSameSize(image, cleared, 'The cleared picture');
   const { width, height } = image;
-  const ground = Float32Array.from(matte.data, (value) => (value > 8 ? 0 : 1));
+  const ground = floatsBy(matte.data.length, (i) => (matte.data[i]! > 8 ? 0 : 1));
   const channels = [0, 1, 2].map((c) => measureChannel(image, cleared, ground, c, radiusPx));
   // Green is nearest to luma, and the least noisy.
   const edges = edgesOf(channels[1]!, ground, mark);

@@ -1,6 +1,7 @@
 import { interpolated, interpolation } from '../image/interpolate.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** Of larger slack the cut runs between larger squares, so that about as many are decided. */
 const MOST_SQUARES = 40_000;
@@ -52,7 +53,7 @@ export function cutSlack(scene: SlackScene, closeness: number): SlackCut {
   const wayOut = inAnyCase > 0 ? waysOut(squares) : undefined;
   const neighbours = new Int32Array(nodes.length * ARCS).fill(NO_NODE);
   const capacities = new Float32Array(nodes.length * ARCS);
-  const terminals = Float32Array.from(nodes, (i) => (wayOut && wayOut[i]! <= inAnyCase ? BOUND : 0));
+  const terminals = floatsBy(nodes.length, (k) => (wayOut && wayOut[nodes[k]!]! <= inAnyCase ? BOUND : 0));
   nodes.forEach((i, node) => {
     neighboursOf(squares, i).forEach((j, arc) => {
       if (j === undefined) return;
@@ -64,7 +65,7 @@ export function cutSlack(scene: SlackScene, closeness: number): SlackCut {
     });
   });
   const sides = minimumCut(neighbours, capacities, terminals);
-  const along = Float32Array.from(isSubject);
+  const along = new Float32Array(isSubject);
   nodes.forEach((i, node) => (along[i] = sides[node]!));
   return { brought: softened(squares, along, scene), cost: cutCost(squares, along) };
 }
@@ -125,13 +126,13 @@ function squaresOf({ width, height, matte, mark, difference }: SlackScene): Squa
       pixels[k]! += 1;
     }
   }
-  const isSubject = Uint8Array.from(sums.matte, (sum, k) => (sum >= SURE * pixels[k]! ? 1 : 0));
+  const isSubject = bytesBy(pixels.length, (k) => (sums.matte[k]! >= SURE * pixels[k]! ? 1 : 0));
   return {
     columns,
     rows,
     side,
     isSubject,
-    isSlack: Uint8Array.from(sums.mark, (sum, k) => (!isSubject[k] && sum > 0.5 * pixels[k]! ? 1 : 0)),
+    isSlack: bytesBy(pixels.length, (k) => (!isSubject[k] && sums.mark[k]! > 0.5 * pixels[k]! ? 1 : 0)),
     cost: sums.cost.map((sum, k) => sum / pixels[k]!),
   };
 }
@@ -141,8 +142,9 @@ function waysOut({ columns: width, rows: height, isSubject, isSlack }: Squares):
   const subject = { width, height, data: isSubject.map((is) => 255 * is) };
   const mark = { width, height, data: isSubject.map((is, i) => 255 * (is | isSlack[i]!)) };
   const toOutside = squaredDistanceTo(mark, false);
-  return Float32Array.from(squaredDistanceTo(subject, true), (squared, i) => {
-    const inner = Math.sqrt(squared);
+  const toSubject = squaredDistanceTo(subject, true);
+  return floatsBy(toSubject.length, (i) => {
+    const inner = Math.sqrt(toSubject[i]!);
     return inner / Math.max(1e-6, inner + Math.sqrt(toOutside[i]!));
   });
 }

@@ -9,6 +9,7 @@ import { nonOverlapping, SMALLEST_GRADIENT } from './partPlanes.ts';
 import { FARTHEST, frameOf, measure, NEAREST, type Candidate, type Frame, type Rectangle } from './planeCandidate.ts';
 import { findDirections } from './planeDirections.ts';
 import { reduceLuma } from './reduceLuma.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** A flat surface seen in perspective, as the quadrilateral that a rectangle of it makes in the picture. */
 export interface Plane {
@@ -126,11 +127,11 @@ function shownCells({ first, frame, rectangle, edge }: Candidate, hues: CellHues
     !usual || (hue !== undefined && Math.hypot(hue[0] - usual[0], hue[1] - usual[1]) < OTHER_HUE);
   // On one side of an edge of two materials the hue alone tells: rounded stones have few straight edges.
   const isThere = (value: number): boolean => edge !== undefined || value > SHOWN_DENSITY;
-  const shown = Float32Array.from(density, (value, cell) => (isThere(value) && isAlike(hues[cell]) ? 1 : 0));
+  const shown = floatsBy(density.length, (cell) => (isThere(density[cell]!) && isAlike(hues[cell]) ? 1 : 0));
   // What lies beyond the plane's ends tells nothing of where it shows inside the hole.
   const untold = cells.known.map((known, cell) => (known && isInside(cell) ? 0 : 1));
   interpolateHarmonically(shown, untold, cells.width, cells.height, 100);
-  return Uint8Array.from(shown, (value) => (value >= 0.5 ? 1 : 0));
+  return bytesBy(shown.length, (cell) => (shown[cell]! >= 0.5 ? 1 : 0));
 }
 
 /** The median hue of each cell and those next to it; undefined inside the hole. */

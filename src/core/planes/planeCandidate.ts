@@ -2,6 +2,7 @@ import { applyHomography, invertHomography, type Homography, type Point } from '
 import { AMONG_DENSITY, CELL_PX, type Cells } from './cells.ts';
 import { UPRIGHT, type Direction } from './planeDirections.ts';
 import { cross, type ProjectivePoint } from './vanishingPoints.ts';
+import { floatsBy } from '../numeric/filled.ts';
 
 /** A direction that no edge shows, but that is usual (level or upright), counts as this much of the other's support. */
 const ASSUMED_SHARE = 0.4;
@@ -74,8 +75,9 @@ export interface Candidate {
 
 /** How densely both directions' edges cover each cell. */
 function jointDensity(a: Direction, b: Direction): Float32Array {
-  return Float32Array.from(a.density!, (value, i) =>
-    b.density ? Math.min(value, CROSSING_WEIGHT * b.density[i]!) : ASSUMED_SHARE * value,
+  const density = a.density!;
+  return floatsBy(density.length, (i) =>
+    b.density ? Math.min(density[i]!, CROSSING_WEIGHT * b.density[i]!) : ASSUMED_SHARE * density[i]!,
   );
 }
 

@@ -6,6 +6,7 @@ import { MOST_COMPONENTS } from './colourMixture.ts';
 import { mixtureFor } from './fitMixture.ts';
 import { describePixels, type SubjectScene } from './subjectScene.ts';
 import { logDensities } from './weighPixels.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** Strokes are obeyed. */
 const STROKE_WEIGHT = 1000;
@@ -28,7 +29,7 @@ function walk(
 ): Float32Array {
   kernels.reset();
   const solved = createGridSolver({ width, height, right, down, extra }, kernels).solve(rightSide, 5e-3, 10);
-  return Float32Array.from(marked, (share, i) => (share >= 0.5 || said[i] === 1 ? solved[LANES * i]! : 0));
+  return floatsBy(marked.length, (i) => (marked[i]! >= 0.5 || said[i] === 1 ? solved[LANES * i]! : 0));
 }
 
 /**
@@ -68,9 +69,9 @@ function likeness(scene: SubjectScene, side: number, kernels: Kernels): Float32A
   if (components === 0) return like;
   const features = describePixels(scene, 0);
   const model = mixtureFor(features, stroked, kernels, { components });
-  const own = Float32Array.from(logDensities(model, features, stroked, kernels)).sort();
+  const own = new Float32Array(logDensities(model, features, stroked, kernels)).sort();
   const least = own[Math.floor(0.05 * own.length)]!;
-  const strokes = { width, height, data: Uint8Array.from(said, (value) => (value === side ? 255 : 0)) };
+  const strokes = { width, height, data: bytesBy(said.length, (i) => (said[i] === side ? 255 : 0)) };
   const squaredDistance = squaredDistanceTo(strokes, true);
   const squaredReach = STROKE_REACH ** 2 * marked.reduce((sum, share) => sum + share, 0);
   const densities = logDensities(model, features, picks, kernels);

@@ -4,6 +4,7 @@ import { lumaAt } from '../image/luma.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom } from '../numeric/random.ts';
 import type { SmallImage } from '../mask/reduceMarked.ts';
+import { bytesBy } from '../numeric/filled.ts';
 
 /** Levels a pixel differs by where its light, or one channel against another, is e times as much. */
 const LEVELS = 100;
@@ -52,7 +53,7 @@ export function explainedByRing(image: SmallImage, ring: Uint8Array, kernels: Ke
   }
   const nearest = (targets: Uint8Array, usable: Uint8Array) =>
     nearestPatches({ width, height, features, hole: targets, usable }, kernels);
-  const hole = Uint8Array.from(marked, (share) => (share >= 0.5 ? 1 : 0));
+  const hole = bytesBy(marked.length, (i) => (marked[i]! >= 0.5 ? 1 : 0));
   const { level, field } = nearest(hole, ring);
   if (level.donors.length === 0) return evidence;
   const variance = patchVariance(planes, width, height, kernels);

@@ -5,6 +5,7 @@ import { separateAreas } from '../mask/components.ts';
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import { besideSubject } from './besideSubject.ts';
 import { reduceMarked, type SmallImage } from '../mask/reduceMarked.ts';
+import { floatsBy } from '../numeric/filled.ts';
 
 const WORK_PIXELS = 60_000;
 /** So far to each side, in widths of the subject, the surface is looked at. */
@@ -163,7 +164,7 @@ function surfaceRows({ width, height, colour, marked }: SmallImage): Float32Arra
 function blurred({ width, height, colour }: SmallImage): Float32Array {
   const out = new Float32Array(colour.length);
   for (let c = 0; c < 3; c++) {
-    const plane = Float32Array.from({ length: width * height }, (_, i) => colour[3 * i + c]!);
+    const plane = floatsBy(width * height, (i) => colour[3 * i + c]!);
     const smooth = blurPlane(plane, width, height, BLUR_PX, 2);
     for (let i = 0; i < smooth.length; i++) out[3 * i + c] = smooth[i]!;
   }

@@ -100,7 +100,7 @@ function cutSubject({ width, marked, said, edges }: SubjectScene, evidence: Floa
     const bound = said[i] === 1 ? BOUND : said[i] === 2 ? -BOUND : own - OUTLINE_COST * edges.toUnmarked[i]!;
     terminals[i] = Math.round(UNITS * bound);
   }
-  return Float32Array.from(minimumCut(neighbours, capacities, terminals));
+  return new Float32Array(minimumCut(neighbours, capacities, terminals));
 }
 
 /** What the mixtures leave unexplained, a marked pixel, and a share of the outline's cost. */

@@ -31,7 +31,7 @@ export function strangeness(scene: SubjectScene, kernels: Kernels): Strangeness 
   for (let i = 0; i < n; i += stride) if (ring[i]) samples.push(i);
   if (samples.length < 10 * MOST_COMPONENTS) return undefined;
   const ground = mixtureFor(features, samples, kernels);
-  const ofRing = Float32Array.from(logDensities(ground, features, samples, kernels)).sort();
+  const ofRing = new Float32Array(logDensities(ground, features, samples, kernels)).sort();
   const likelihood = new Float32Array(n);
   const shaded = new Float32Array(n);
   const inLight = logDensities(ground, features, picks, kernels);

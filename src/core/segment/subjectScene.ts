@@ -2,6 +2,7 @@ import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { createMask, type Mask } from '../mask/mask.ts';
 import type { SmallImage } from '../mask/reduceMarked.ts';
 import { FEATURES } from './colourMixture.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 const SAMPLES = 3000;
 /** The picture's longest side in units of colour levels: things lie together, and grounds change across a picture. */
@@ -70,8 +71,8 @@ export function describeScene(
     ...small,
     picks: picks.slice(0, area),
     features: describePixels(small, PLACE_WEIGHT),
-    depth: Float32Array.from(inward, (d, i) => (inside.data[i] ? Math.sqrt(d) / (SLACK_SHARE * size) : 0)),
-    ring: Uint8Array.from(outward, (d, i) => (!inside.data[i] && d <= reach && !isUnseen(i) ? 1 : 0)),
+    depth: floatsBy(n, (i) => (inside.data[i] ? Math.sqrt(inward[i]!) / (SLACK_SHARE * size) : 0)),
+    ring: bytesBy(n, (i) => (!inside.data[i] && outward[i]! <= reach && !isUnseen(i) ? 1 : 0)),
     said,
     edges: contrastEdges(small),
     stride: Math.max(1, Math.round(n / (2 * SAMPLES))),

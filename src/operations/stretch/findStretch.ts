@@ -12,6 +12,7 @@ import { findSeams } from '../../core/seamCarving/findSeams.ts';
 import { seamShifts } from '../../core/seamCarving/seamShifts.ts';
 import { maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { StretchParams } from './schema.ts';
+import { floatsBy } from '../../core/numeric/filled.ts';
 
 /** Shifts are evened out over this share of the shorter side. */
 const EVEN_SHARE = 0.012;
@@ -116,7 +117,7 @@ function keptIn(mark: NonNullable<StretchParams['keep']>, photo: Size, look: Ras
     }
   }
   const grown = growMask({ width: look.width, height: look.height, data: small }, 2 * evenPx(look) + 1);
-  return Float32Array.from(grown.data, (value) => (value > 0 ? KEEP_COST : 0));
+  return floatsBy(grown.data.length, (i) => (grown.data[i]! > 0 ? KEEP_COST : 0));
 }
 
 const transposed = (plane: Float32Array, { width, height }: Size): Float32Array<ArrayBuffer> => {
@@ -140,4 +141,4 @@ function imageOfPlane(plane: Float32Array, { width, height }: Size): RasterImage
 }
 
 const planeOfImage = ({ data }: RasterImage): Float32Array =>
-  Float32Array.from({ length: data.length / 4 }, (_, i) => (data[4 * i]! > 127 ? KEEP_COST : 0));
+  floatsBy(data.length / 4, (i) => (data[4 * i]! > 127 ? KEEP_COST : 0));
