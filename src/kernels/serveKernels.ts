@@ -1,5 +1,5 @@
 import { SHARED_WORK } from '../core/fill/sharedWork.ts';
-import { hear } from './toldWork.ts';
+import { hear, wordsAt, type OwnWork } from './toldWork.ts';
 import { ARENA_BASE, CONTROL } from './control.ts';
 
 export interface SharedModule {
@@ -21,6 +21,8 @@ export function serveKernels({ module, memory }: SharedModule): never {
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
   // What was heard last is kept: V8 forgets a kind of object with its last, and the code compiled for it with that.
   const heard = new Map<string, unknown>();
+  // Work in several turns is told in the same words.
+  let last: { words: string; work: OwnWork } | undefined;
   let seen = enter();
   for (;;) {
     seen = serve(seen);
@@ -29,7 +31,9 @@ export function serveKernels({ module, memory }: SharedModule): never {
       let { buffer } = memory;
       // That the memory has grown is not seen at once here.
       while (buffer.byteLength < bytes!) ({ buffer } = memory);
-      const { name, input } = hear(buffer, at!, length!);
+      const words = wordsAt(buffer, at!, length!);
+      if (last?.words !== words) last = { words, work: hear(buffer, words) };
+      const { name, input } = last.work;
       heard.set(name, input);
       const work = SHARED_WORK.get(name)!;
       for (let band = takeBand(); band >= 0; band = takeBand()) work.band(input as never, band);

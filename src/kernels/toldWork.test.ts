@@ -1,5 +1,5 @@
 import { createWasmKernels } from './wasmKernels.ts';
-import { hear, tell } from './toldWork.ts';
+import { hear, tell, wordsAt } from './toldWork.ts';
 
 const { scratch } = createWasmKernels();
 /** What another thread hears of it. */
@@ -7,7 +7,7 @@ function heard(input: unknown): unknown {
   const words = tell({ name: 'copy', input })!;
   const told = scratch.bytes(words.length);
   told.set(words);
-  const { name, input: arrived } = hear(told.buffer, told.byteOffset, told.length);
+  const { name, input: arrived } = hear(told.buffer, wordsAt(told.buffer, told.byteOffset, told.length));
   expect(name).toBe('copy');
   return arrived;
 }

@@ -49,10 +49,12 @@ function told(_key: string, value: unknown): unknown {
   return told;
 }
 
-/** What was told: `length` bytes from `at` on. */
-export function hear(buffer: ArrayBufferLike, at: number, length: number): OwnWork {
-  // Decoders take no shared memory.
-  const words = new TextDecoder().decode(new Uint8Array(buffer, at, length).slice());
+/** Words of `length` bytes from `at` on. Decoders take no shared memory. */
+export const wordsAt = (buffer: ArrayBufferLike, at: number, length: number): string =>
+  new TextDecoder().decode(new Uint8Array(buffer, at, length).slice());
+
+/** What was told in words, its arrays in `buffer`. */
+export function hear(buffer: ArrayBufferLike, words: string): OwnWork {
   return JSON.parse(words, (_key, value: unknown) => {
     if (typeof value !== 'object' || value === null) return value;
     if ('$number' in value) return Number(value.$number);

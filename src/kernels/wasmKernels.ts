@@ -3,7 +3,7 @@ import type { Correspondence, SearchPass } from '../core/fill/correspondence.ts'
 import type { Level } from '../core/fill/level.ts';
 import { BAND_SAMPLED } from '../core/geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
-import { workAlone, type Kernels } from '../core/kernels/kernels.ts';
+import { workAlone, type BandWork, type Kernels } from '../core/kernels/kernels.ts';
 import type { MixtureWork } from '../core/segment/mixtureBands.ts';
 import { createArena } from './arena.ts';
 import { isShared, tell } from './toldWork.ts';
@@ -87,6 +87,11 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
   let helped = false;
   let partials = new Float64Array(0);
   let factors: Float32Array = new Float32Array(0);
+  let lastTold: { input: unknown; name: string; words: Uint8Array | undefined } | undefined;
+  const wordsFor = <Input>({ name }: BandWork<Input>, input: Input): Uint8Array | undefined => {
+    if (lastTold?.input !== input || lastTold.name !== name) lastTold = { input, name, words: tell({ name, input }) };
+    return lastTold.words;
+  };
 
   const order = (kernel: number, args: readonly number[]): void => {
     control[CONTROL.kernel / 4] = kernel;
@@ -336,10 +341,10 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       prepareSums(grid);
       runGrid(KERNEL.redirect, grid, grid.height, { vectors, factor });
     },
-    inBands(work, input, count) {
-      const told = helped && count > 1 ? tell({ name: work.name, input }) : undefined;
+    inBands(work, input, count, first = 0) {
+      const told = helped && count > 1 ? wordsFor(work, input) : undefined;
       if (!told) {
-        workAlone(work, input, count);
+        workAlone(work, input, count, first);
         return;
       }
       const giveBack = arena.hold();
@@ -347,7 +352,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       words.set(told);
       order(KERNEL.ownCode, [words.byteOffset, words.length, memory.buffer.byteLength]);
       const failed = control[CONTROL.failures / 4];
-      orderBands(all(count));
+      orderBands({ first, stride: 1, count });
       callHelpers();
       try {
         for (let band = takeBand(); band >= 0; band = takeBand()) work.band(input, band);

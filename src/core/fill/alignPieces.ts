@@ -67,6 +67,8 @@ export function alignPieces(
   const inTurn = [...beside.keys()]
     .filter((id) => pieces.counts[id]! > 0)
     .sort((a, b) => pieces.known[b]! - pieces.known[a]!);
+  const order = scratch.ints(inTurn.length);
+  const work = { ...around, pieces, order, inRows };
   let unsettled = new Set(inTurn);
   for (let round = 0; round < ROUNDS && unsettled.size > 0; round++) {
     const next = new Set<number>();
@@ -74,11 +76,10 @@ export function alignPieces(
       inTurn.filter((id) => unsettled.has(id)),
       beside,
     );
-    const order = scratch.ints(inTurn.length);
     order.set(turns.flat());
     let first = 0;
     for (const { length } of turns) {
-      kernels.inBands(ALIGN, { ...around, pieces, order, first, inRows }, length);
+      kernels.inBands(ALIGN, work, length, first);
       first += length;
     }
     for (const id of turns.flat()) if (pieces.moved[id]) beside[id]!.forEach((other) => next.add(other));
@@ -162,16 +163,15 @@ interface Surroundings {
 }
 
 interface AlignWork extends Surroundings {
-  /** The pieces in their order, and the first of this turn. */
+  /** The pieces as they take turns. */
   order: Int32Array;
-  first: number;
   inRows: boolean;
 }
 
-/** Moves a turn's piece to where it meets its surroundings best, if that is somewhere else and worth it. */
-function alignBand({ order, first, inRows, ...around }: AlignWork, band: number): void {
+/** Moves a piece to where it meets its surroundings best, if that is somewhere else and worth it. */
+function alignBand({ order, inRows, ...around }: AlignWork, turn: number): void {
   const { image, hole, size, pieces } = around;
-  const id = order[first + band]!;
+  const id = order[turn]!;
   const compared = readSurroundings(image, hole, pieces, id);
   const home = { dx: pieces.homeDx[id]!, dy: pieces.homeDy[id]! };
   const across = Math.min(FARTHEST_MOVE_PX, Math.ceil(size.factor / 2));

@@ -41,8 +41,9 @@ export function cutSeams(
   const nodeOf = kernels.scratch.ints(grid.labels.length).fill(NO_NODE);
   const { pairs, turns } = pairsInTurns(grid, kernels);
   let first = 0;
+  const work = { grid, nodeOf, pairs };
   for (const count of turns) {
-    kernels.inBands(CUTS, { grid, nodeOf, pairs, first }, count);
+    kernels.inBands(CUTS, work, count, first);
     first += count;
   }
   const { labels, pieceDx, pieceDy, width, height, left, top } = grid;
@@ -174,13 +175,15 @@ export const LABELS: BandWork<LabelsWork> = { name: 'labels', band: labelsBand }
 
 /** Of each two pieces that touch, told by `first * pieces + second`, the squares along their seam. */
 function touching(grid: SquareGrid): Map<number, number[]> {
-  const { labels, width } = grid;
+  const { labels, width, height } = grid;
   const pairs = new Map<number, number[]>();
-  for (let i = 0; i < labels.length; i++) {
-    const own = labels[i]!;
-    if (own === KNOWN) continue;
-    if ((i + 1) % width !== 0 && labels[i + 1] !== own) meet(grid, i, i + 1, pairs);
-    if (i + width < labels.length && labels[i + width] !== own) meet(grid, i, i + width, pairs);
+  for (let y = 0, i = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, i++) {
+      const own = labels[i]!;
+      if (own === KNOWN) continue;
+      if (x + 1 < width && labels[i + 1] !== own) meet(grid, i, i + 1, pairs);
+      if (y + 1 < height && labels[i + width] !== own) meet(grid, i, i + width, pairs);
+    }
   }
   return pairs;
 }
@@ -251,13 +254,11 @@ interface CutsWork {
   /** One a square; `NO_NODE`, but while a pair is cut. */
   nodeOf: Int32Array;
   pairs: Pairs;
-  /** The turn's first pair. */
-  first: number;
 }
 
-/** Cuts a turn's pair. */
-function cutsBand({ grid, nodeOf, pairs, first }: CutsWork, band: number): void {
-  const [a, b, from, to] = pairs.list.subarray(PAIR * (first + band));
+/** Cuts a pair. */
+function cutsBand({ grid, nodeOf, pairs }: CutsWork, pair: number): void {
+  const [a, b, from, to] = pairs.list.subarray(PAIR * pair);
   cutPair(grid, a!, b!, pairs.squares.subarray(from, to), nodeOf);
 }
 

@@ -141,8 +141,9 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   let done = 0;
   for (const part of parts) {
     const share = part.pixels / pixelsOf(parts);
+    const isPastEdge = part === parts[0] ? pastEdge : liesPastEdge(unknown, image);
     const made = yield* within(
-      rebuildPart({ ...input, image: picture }, part, unknown, hole, kernels, clock),
+      rebuildPart({ ...input, image: picture, pastEdge: isPastEdge }, part, unknown, hole, kernels, clock),
       done,
       done + 0.97 * share,
     );
@@ -197,9 +198,14 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
 
 const pixelsOf = (parts: readonly Part[]): number => parts.reduce((sum, { pixels }) => sum + pixels, 0);
 
+interface PartInput extends FillInput {
+  /** Whether what is unknown lies past the picture's edge. */
+  pastEdge: boolean;
+}
+
 /** Rebuilds one part of the hole. Returns RGBA of the part's box, meaningless outside the part. */
 function* rebuildPart(
-  input: FillInput,
+  input: PartInput,
   part: Part,
   unknown: Uint8Array,
   hole: Uint8Array,
@@ -248,7 +254,7 @@ interface Matched {
 const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1, level.targets.length);
 
 function* matchInPicture(
-  { image, donors, strategy, seed }: FillInput,
+  { image, donors, strategy, seed, pastEdge }: PartInput,
   { box, region, side }: Part,
   unknown: Uint8Array,
   hole: Uint8Array,
@@ -264,7 +270,6 @@ function* matchInPicture(
   // What earlier parts rebuilt is known, but no donor.
   const allowed = unknown === hole && !side ? donors?.data : donorsOutside(hole, donors?.data);
   if (allowed && side && !donors) keepSide(allowed, side, image.width);
-  const pastEdge = liesPastEdge(unknown, image);
   const heightWeight = Math.max(strategy.heightWeight, pastEdge ? HEIGHT_WEIGHT_PAST_EDGE : 0);
   const match = yield* within(
     matchRegion(
@@ -319,7 +324,7 @@ function joinPieces(
 
 /** Undefined where the plane itself offers nothing to rebuild from. */
 function* matchOnPlane(
-  { image, donors, strategy, seed }: FillInput,
+  { image, donors, strategy, seed, pastEdge }: PartInput,
   { pixelsOf }: Part,
   plane: PlaneCorners,
   unknown: Uint8Array,
@@ -345,7 +350,7 @@ function* matchOnPlane(
             image: view.image,
             hole: view.hole,
             chosenDonors: donors !== undefined,
-            pastEdge: liesPastEdge(unknown, image),
+            pastEdge,
             onPlane: true,
             box: view.box,
           },

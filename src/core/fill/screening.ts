@@ -12,8 +12,10 @@ export function screeningOf(box: Rect, squares: LumaSquares): Screening {
   const { width, height, sums, counts } = squares;
   const inside = new Float32Array(width * height);
   const rise = new Float32Array(width * height);
-  const far = (a: number, b: number): number =>
-    counts[a]! > 0 && counts[b]! > 0 ? Math.abs(sums[a]! / counts[a]! - sums[b]! / counts[b]!) : 0;
+  // NaN where nothing was copied.
+  const luma = new Float64Array(width * height);
+  for (let i = 0; i < luma.length; i++) luma[i] = sums[i]! / counts[i]!;
+  const far = (a: number, b: number): number => Math.abs(luma[a]! - luma[b]!) || 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;

@@ -48,10 +48,11 @@ export interface Kernels {
   agreement(grid: Grid, vectors: GridVectors): LaneSums;
   redirect(grid: Grid, vectors: GridVectors, factor: LaneSums): void;
   /**
-   * Does `count` bands of work of the core's own code. Helper threads take part if all arrays of `input` come from
-   * `scratch` and nothing of it is a function.
+   * Does `count` bands of work of the core's own code, from `first` (0) on. Helper threads take part if all arrays of
+   * `input` come from `scratch` and nothing of it is a function. An input given again must be what it was, but for what
+   * its arrays hold.
    */
-  inBands<Input>(work: BandWork<Input>, input: Input, count: number): void;
+  inBands<Input>(work: BandWork<Input>, input: Input, count: number, first?: number): void;
   /** An array copied into `scratch`, if there are helper threads that could not read it otherwise; else itself. */
   share<A extends SharedArray>(array: A): A;
   /** Whether kernels can work on an array where it lies, without its being copied into `scratch`. */
@@ -70,8 +71,8 @@ export interface BandWork<Input> {
 }
 
 /** Does all bands in this thread. */
-export function workAlone<Input>({ band }: BandWork<Input>, input: Input, count: number): void {
-  for (let k = 0; k < count; k++) band(input, k);
+export function workAlone<Input>({ band }: BandWork<Input>, input: Input, count: number, first = 0): void {
+  for (let k = first; k < first + count; k++) band(input, k);
 }
 
 /** Arrays that can be shared with helper threads. */
