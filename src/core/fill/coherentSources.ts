@@ -64,8 +64,10 @@ class Labelling {
   readonly shifts: number;
   private readonly level: Level;
   private readonly coarse: Float32Array;
-  /** By cell of the level: the hole's cells counted in raster order, `NONE` elsewhere. */
-  private readonly place: Int32Array;
+  /** Of each cell of the hole, counted in raster order, its neighbours in the order of the arcs; `NONE` if not of the hole. */
+  private readonly besides: Int32Array;
+  /** 1 for cells of the hole that lie beside known ones. */
+  private readonly isAtRim: Uint8Array;
   private readonly dx: Int32Array;
   private readonly dy: Int32Array;
   /** What each shift adds to a cell's index, and the column of each cell of the level. */
@@ -84,7 +86,7 @@ class Labelling {
     const count = holePixels.length;
     this.level = level;
     this.coarse = coarse;
-    this.place = new Int32Array(width * height).fill(NONE);
+    const place = new Int32Array(width * height).fill(NONE);
     this.label = new Int32Array(count);
     this.own = new Float32Array(count);
     this.tried = new Float32Array(count);
@@ -94,7 +96,7 @@ class Labelling {
     const span = 2 * width;
     for (let k = 0; k < count; k++) {
       const cell = holePixels[k]!;
-      this.place[cell] = k;
+      place[cell] = k;
       const key = start.dy[cell]! * span + start.dx[cell]!;
       this.label[k] = key;
       uses.set(key, (uses.get(key) ?? 0) + 1);
@@ -106,10 +108,20 @@ class Labelling {
     this.step = Int32Array.from(this.dx, (dx, id) => this.dy[id]! * width + dx);
     this.column = new Int32Array(width * height);
     for (let cell = 0; cell < width * height; cell++) this.column[cell] = cell % width;
+    this.besides = new Int32Array(ARCS * count).fill(NONE);
+    this.isAtRim = new Uint8Array(count);
+    for (let k = 0; k < count; k++) {
+      for (let arc = 0; arc < ARCS; arc++) {
+        const cell = this.beside(holePixels[k]!, arc);
+        if (cell === NONE) continue;
+        this.besides[ARCS * k + arc] = place[cell]!;
+        if (place[cell] === NONE) this.isAtRim[k] = 1;
+      }
+    }
     const idOf = new Map(keys.map((key, id) => [key, id]));
     for (let k = 0; k < count; k++) {
       this.label[k] = idOf.get(this.label[k]!)!;
-      this.own[k] = this.costAlone(holePixels[k]!, this.label[k]!);
+      this.own[k] = this.costAlone(k, this.label[k]!);
     }
   }
 
@@ -145,7 +157,7 @@ class Labelling {
 
   /** The cells that may take a shift over; notes their nodes and what it would cost each by itself. */
   private around(shift: number): number[] {
-    const { label, place, node, own, tried, change } = this;
+    const { label, besides, node, own, tried, change } = this;
     const { holePixels } = this.level;
     const reached: number[] = [];
     for (let k = 0; k < label.length; k++) if (label[k] === shift) reached.push(k);
@@ -156,15 +168,14 @@ class Labelling {
     // The list grows while it is walked.
     for (const from of reached) {
       for (let arc = 0; arc < ARCS; arc++) {
-        const cell = this.beside(holePixels[from]!, arc);
-        const k = cell === NONE ? NONE : place[cell]!;
+        const k = besides[ARCS * from + arc]!;
         if (k === NONE || isReached[k]) continue;
         isReached[k] = 1;
-        const cost = this.costAlone(cell, shift);
+        const cost = this.costAlone(k, shift);
         if (!(cost < own[k]! + MOST_MORE)) continue;
         reached.push(k);
         tried[k] = cost;
-        change[k] = this.apart(cell, label[k]!, shift);
+        change[k] = this.apart(holePixels[k]!, label[k]!, shift);
         node[k] = cells.push(k) - 1;
       }
     }
@@ -180,14 +191,15 @@ class Labelling {
     capacities: Float32Array,
     terminals: Float32Array,
   ): void {
-    const { place, label, node, change } = this;
-    const cell = this.level.holePixels[k]!;
+    const { besides, label, node, change } = this;
+    const { holePixels } = this.level;
+    const cell = holePixels[k]!;
     const own = label[k]!;
     terminals[at]! += this.tried[k]! - this.own[k]!;
     for (let arc = 0; arc < ARCS; arc++) {
-      const beside = this.beside(cell, arc);
-      const other = beside === NONE ? NONE : place[beside]!;
+      const other = besides[ARCS * k + arc]!;
       if (other === NONE) continue;
+      const beside = holePixels[other]!;
       const theirs = label[other]!;
       const there = node[other]!;
       // Where both show the same so far, what changes is known of each.
@@ -217,10 +229,11 @@ class Labelling {
     return x < 0 || x >= width || other < 0 || other >= this.column.length ? NONE : other;
   }
 
-  /** What it costs a cell to show what a shift brings, whatever the hole's other cells show; infinite where it may not. */
-  private costAlone(cell: number, shift: number): number {
-    const { usable, hole } = this.level;
+  /** What it costs cell `k` to show what a shift brings, whatever the hole's other cells show; infinite where it may not. */
+  private costAlone(k: number, shift: number): number {
+    const { usable, hole, holePixels } = this.level;
     const { coarse } = this;
+    const cell = holePixels[k]!;
     const source = this.sourceOf(cell, shift);
     if (source === NONE || usable[source] === 0) return Infinity;
     let cost = 0;
@@ -228,6 +241,7 @@ class Labelling {
     cost *= COARSE_WEIGHT;
     cost += Math.max(0, this.apart(cell, shift, NONE) - FREE_DETAIL);
     cost += HEIGHT_SHARE * this.level.heightWeight * Math.abs(this.dy[shift]!);
+    if (this.isAtRim[k] === 0) return cost;
     for (let arc = 0; arc < ARCS; arc++) {
       const rim = this.beside(cell, arc);
       if (rim === NONE || hole[rim]) continue;

@@ -8,8 +8,12 @@ import { RIM_STEPS } from './rimMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
 import { TONES } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
+import { TEXTURE_COLUMNS, TEXTURE_ROWS, WORK_CELLS } from './workImage.ts';
 
 const ALL = [
+  WORK_CELLS,
+  TEXTURE_ROWS,
+  TEXTURE_COLUMNS,
   ALIGN,
   PIECE_SEAMS,
   COPY,

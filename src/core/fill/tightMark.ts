@@ -31,6 +31,7 @@ export function tightMarkGrowth(image: RasterImage, mark: Mask, box = boundsOf(m
       mark,
       Math.max(near.x, Math.min(near.x + width - 1, x)),
       Math.max(near.y, Math.min(near.y + height - 1, y)),
+      2 * RIM_PX,
     );
   const stride = Math.max(1, Math.floor(Math.min(width, height) / PLACES_ACROSS));
   const reaches: number[] = [];
@@ -38,7 +39,7 @@ export function tightMarkGrowth(image: RasterImage, mark: Mask, box = boundsOf(m
   const beyond = { places: 0, alike: 0 };
   for (let y = near.y + stride; y < near.y + height - stride; y += stride) {
     for (let x = near.x + stride; x < near.x + width - stride; x += stride) {
-      const d = outward(x, y);
+      const d = squaredDistanceNear(mark, x, y, RIM_PX);
       if (d < 1 || d > RIM_PX ** 2) continue;
       // The direction away from the mark, over a few px.
       const dx = outward(x + RIM_PX, y) - outward(x - RIM_PX, y);
@@ -67,11 +68,11 @@ export function tightMarkGrowth(image: RasterImage, mark: Mask, box = boundsOf(m
   return reaches[Math.floor(0.9 * (reaches.length - 1))]! + SLACK_PX;
 }
 
-/** Squared distance to the mark, in px, as far as a place's neighbourhood reaches; infinite beyond. */
-function squaredDistanceNear({ width, height, data }: Mask, x: number, y: number): number {
+/** Squared distance to the mark, in px, where it lies within a square of `reach` px to each side; else infinite. */
+function squaredDistanceNear({ width, height, data }: Mask, x: number, y: number, reach: number): number {
   let nearest = Infinity;
-  for (let v = Math.max(0, y - 2 * RIM_PX); v <= Math.min(height - 1, y + 2 * RIM_PX); v++) {
-    for (let u = Math.max(0, x - 2 * RIM_PX); u <= Math.min(width - 1, x + 2 * RIM_PX); u++) {
+  for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++) {
+    for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) {
       const squared = (u - x) ** 2 + (v - y) ** 2;
       if (squared < nearest && data[v * width + u]! >= 128) nearest = squared;
     }

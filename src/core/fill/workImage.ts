@@ -1,5 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
-import type { Kernels } from '../kernels/kernels.ts';
+import type { Size } from '../image/rect.ts';
+import { rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { LevelPixels } from './level.ts';
 import { SUMS_PER_CELL, type PhotoStrip } from './reduce.ts';
 
@@ -30,35 +32,57 @@ export function makeWorkImage(
   const features = scratch.bytes(width * height * 4 + FEATURE_PADDING);
   const workHole = scratch.bytes(width * height);
   const usable = scratch.bytes(width * height);
-  const texture = new Float32Array(width * height).fill(-1);
+  const texture = scratch.floats(width * height).fill(-1);
   const strips = readStrips(image, hole, donors, factor, kernels);
-  const work = {
-    width,
-    sums: scratch.ints(width * STRIP_ROWS * SUMS_PER_CELL),
-    flags: scratch.bytes(width * STRIP_ROWS),
-  };
+  const sums = scratch.ints(width * STRIP_ROWS * SUMS_PER_CELL);
+  const flags = scratch.bytes(width * STRIP_ROWS);
+  const photo = { width: image.width, height: image.height };
+  const work = { photo, factor, width, height, sums, flags, features, hole: workHole, usable, texture };
   for (let row = 0; row < height; row += STRIP_ROWS) {
     const rows = Math.min(STRIP_ROWS, height - row);
-    kernels.reduce(strips(row * factor), work, rows);
-    for (let k = 0; k < rows * width; k++) {
-      const cell = row * width + k;
-      workHole[cell] = work.flags[k]! & 1;
-      const sticksOut =
-        ((k % width) + 1) * factor > image.width || (row + Math.floor(k / width) + 1) * factor > image.height;
-      usable[cell] = sticksOut || work.flags[k]! & 2 ? 0 : 1;
-      const s = k * SUMS_PER_CELL;
-      const known = work.sums[s + 4]!;
-      if (!known) continue;
-      const luma = work.sums[s]! / (256 * known);
-      features[4 * cell] = Math.round(luma);
-      features[4 * cell + 1] = Math.round(128 + 0.564 * (work.sums[s + 1]! / known - luma));
-      features[4 * cell + 2] = Math.round(128 + 0.713 * (work.sums[s + 2]! / known - luma));
-      texture[cell] = work.sums[s + 3]! / (256 * known);
-    }
+    kernels.reduce(strips(row * factor), { width, sums, flags }, rows);
+    kernels.inBands(WORK_CELLS, work, rows, row);
   }
-  blurKnownTexture(texture, width, height, textureWeight, features);
+  const along = { sums: scratch.floats(width * height), counts: scratch.bytes(width * height) };
+  const blurred = { texture, width, height, weight: textureWeight, features, ...along };
+  kernels.inBands(TEXTURE_ROWS, blurred, rowBands(height));
+  kernels.inBands(TEXTURE_COLUMNS, blurred, rowBands(height));
   return { width, height, features, hole: workHole, usable };
 }
+
+interface CellsWork extends LevelPixels {
+  photo: Size;
+  factor: number;
+  /** Of a strip; see `reduceRow`. */
+  sums: Int32Array;
+  flags: Uint8Array;
+  /** T of each cell, -1 where nothing of it is known. */
+  texture: Float32Array;
+}
+
+/** Writes a row of cells from its strip's sums. */
+function workCellsBand(work: CellsWork, row: number): void {
+  const { photo, factor, width, sums, flags, features, hole, usable, texture } = work;
+  const inStrip = (row % STRIP_ROWS) * width;
+  const isBelow = (row + 1) * factor > photo.height;
+  for (let x = 0; x < width; x++) {
+    const cell = row * width + x;
+    const k = inStrip + x;
+    hole[cell] = flags[k]! & 1;
+    const sticksOut = isBelow || (x + 1) * factor > photo.width;
+    usable[cell] = sticksOut || flags[k]! & 2 ? 0 : 1;
+    const s = k * SUMS_PER_CELL;
+    const known = sums[s + 4]!;
+    if (!known) continue;
+    const luma = sums[s]! / (256 * known);
+    features[4 * cell] = Math.round(luma);
+    features[4 * cell + 1] = Math.round(128 + 0.564 * (sums[s + 1]! / known - luma));
+    features[4 * cell + 2] = Math.round(128 + 0.713 * (sums[s + 2]! / known - luma));
+    texture[cell] = sums[s + 3]! / (256 * known);
+  }
+}
+
+export const WORK_CELLS: BandWork<CellsWork> = { name: 'workCells', band: workCellsBand };
 
 /** The photo's strips by their first row: where kernels can't reach it, copied out of it one after the other. */
 function readStrips(
@@ -110,18 +134,20 @@ export const FEATURE_PADDING = 16;
 
 const TEXTURE_BLUR_RADIUS = 2;
 
-/** The mean over 5 x 5 cells of those with any known pixel (texture >= 0). */
-function blurKnownTexture(
-  texture: Float32Array,
-  width: number,
-  height: number,
-  weight: number,
-  features: Uint8Array,
-): void {
-  // Along rows first, then down the columns.
-  const sums = new Float32Array(texture.length);
-  const counts = new Uint8Array(texture.length);
-  for (let y = 0; y < height; y++) {
+interface TextureWork {
+  texture: Float32Array;
+  width: number;
+  height: number;
+  weight: number;
+  features: Uint8Array;
+  /** Over five cells of a row each: the sum of those with any known pixel, and how many these are. */
+  sums: Float32Array;
+  counts: Uint8Array;
+}
+
+function textureRowsBand({ texture, width, height, sums, counts }: TextureWork, band: number): void {
+  const { from, to } = rowsOfBand(band, height);
+  for (let y = from; y < to; y++) {
     const row = y * width;
     for (let x = 0; x < width; x++) {
       const end = Math.min(width - 1, x + TEXTURE_BLUR_RADIUS);
@@ -133,7 +159,14 @@ function blurKnownTexture(
       }
     }
   }
-  for (let y = 0; y < height; y++) {
+}
+
+export const TEXTURE_ROWS: BandWork<TextureWork> = { name: 'textureRows', band: textureRowsBand };
+
+/** Writes the mean over 5 x 5 cells of those with any known pixel. */
+function textureColumnsBand({ width, height, weight, features, sums, counts }: TextureWork, band: number): void {
+  const { from, to } = rowsOfBand(band, height);
+  for (let y = from; y < to; y++) {
     const first = Math.max(0, y - TEXTURE_BLUR_RADIUS);
     const last = Math.min(height - 1, y + TEXTURE_BLUR_RADIUS);
     for (let x = 0; x < width; x++) {
@@ -147,3 +180,5 @@ function blurKnownTexture(
     }
   }
 }
+
+export const TEXTURE_COLUMNS: BandWork<TextureWork> = { name: 'textureColumns', band: textureColumnsBand };
