@@ -184,6 +184,16 @@ test('the region follows the mark, stays in the photo and takes far donors in', 
   expect(region.y).toBe(20);
 });
 
+test('a mark at the photo’s edge sees twice as far: what lies there goes on', () => {
+  const photo = { width: 1000, height: 800 };
+  expect(planFillRegion({ x: 940, y: 300, width: 60, height: 200 }, photo)).toEqual({
+    x: 540,
+    y: 0,
+    width: 460,
+    height: 800,
+  });
+});
+
 test('a linear ramp across the seams closes exactly, though no donor has its tone', () => {
   // Every donor differs from the place by a constant step; the correction takes it away to the level.
   const ramp = pictureOf(SIZE, SIZE, (x) => [40 + x, 40 + x, 40 + x]);

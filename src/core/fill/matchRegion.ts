@@ -1,6 +1,6 @@
 import { FingoError } from '../errors.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
-import type { Rect } from '../image/rect.ts';
+import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
 import type { Progress } from '../progress.ts';
@@ -60,10 +60,10 @@ const RING_SHARE = { inPicture: 0.2, onPlane: 0.05 };
 /** A plane has its own hue; what is rare at the rim in spite of it is mostly a shadow. */
 const FOREIGN_WEIGHT_ON_PLANE = 2500;
 
-/** Work pixels of a region at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
+/** Work pixels of a place and a margin of its longest side at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
 const WORK_PIXELS = 250_000;
 
-/** The whole factor by which a region of `pixels` is reduced for matching. */
+/** The whole factor by which a region is reduced for matching, of which `pixels` are near the hole. */
 function workFactor(pixels: number, coarseness: number): number {
   const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS)));
   // From 4 on even numbers, so that a work cell can be cut into blocks of 2 x 2 pixels.
@@ -94,7 +94,10 @@ export function* matchRegion(
     return buildPyramid(allowed, strategy.heightWeight, shortestSide, kernels.scratch);
   };
   // Where so coarse a work image has no whole donor patch, a finer one may.
-  let factor = workFactor(image.width * image.height, strategy.coarseness);
+  // Past the edge the region is larger; what is rebuilt is seen as sharply as elsewhere.
+  const around = pastEdge ? inflate(box, Math.max(box.width, box.height)) : wholeOf(image);
+  const near = intersect(around, wholeOf(image));
+  let factor = workFactor(near.width * near.height, strategy.coarseness);
   let levels = levelsAt(factor);
   while (levels.length === 0 && factor > 1) {
     factor = Math.ceil(factor / 2);

@@ -20,9 +20,27 @@ const ORPHAN = -3;
  * @param terminals what binds a node to the source (above 0) or the sink (below 0); used up
  */
 export function minimumCut(neighbours: Int32Array, capacities: Float32Array, terminals: Float32Array): Uint8Array {
-  const trees = new SearchTrees(neighbours, capacities, terminals);
-  trees.grow();
-  return trees.tree.map((side) => (side === SOURCE ? 1 : 0));
+  pushAcross(neighbours, capacities, terminals);
+  const { tree } = new SearchTrees(neighbours, capacities, terminals).grow();
+  // What is free can't be reached from the source either.
+  for (let node = 0; node < tree.length; node++) if (tree[node] !== SOURCE) tree[node] = 0;
+  return tree;
+}
+
+/** Uses up ways of a single arc, from a node bound to the source to one bound to the sink: a loop finds these sooner. */
+function pushAcross(neighbours: Int32Array, capacities: Float32Array, terminals: Float32Array): void {
+  for (let node = 0; node < terminals.length; node++) {
+    for (let k = 0; k < ARCS && terminals[node]! > 0; k++) {
+      const arc = ARCS * node + k;
+      const other = neighbours[arc]!;
+      if (other < 0 || !(terminals[other]! < 0)) continue;
+      const flow = Math.min(terminals[node]!, capacities[arc]!, -terminals[other]!);
+      terminals[node]! -= flow;
+      terminals[other]! += flow;
+      capacities[arc]! -= flow;
+      capacities[ARCS * other + (k ^ 1)]! += flow;
+    }
+  }
 }
 
 /** A class, since code made for closures is thrown away with them, and made anew at the next of hundreds of cuts. */
@@ -75,7 +93,7 @@ class SearchTrees {
   }
 
   /** Until no way is left between the terminals. */
-  grow(): void {
+  grow(): this {
     const { tree, neighbours, parent, distance, stamp, isActive, queue, orphans } = this;
     while (this.head !== this.tail) {
       const node = queue[this.head]!;
@@ -116,6 +134,7 @@ class SearchTrees {
       for (const orphan of orphans) this.adopt(orphan);
       orphans.length = 0;
     }
+    return this;
   }
 
   /** Capacity left along the tree between a node and the other end of its arc `k`, in the direction of the flow. */
