@@ -29,8 +29,8 @@ import { closeSeams } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 
 const SMALLEST_MARGIN_PX = 96;
-/** What a thing at the picture's edge looks like where it ends may lie this many times as far away. */
-const MARGIN_AT_EDGE = 2;
+/** What a thing cut off by a margin looks like where it ends may lie this many times as far away. */
+const MARGIN_PAST_EDGE = 2;
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
 const SMALLEST_CHOICE = 0.4;
 /** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
@@ -90,13 +90,14 @@ export interface FillResult {
 
 /**
  * The part of a photo that a fill needs to see: the mark's box and, around it, a margin of its longest side (at least
- * 96 px; twice as much for marks that reach the photo's edge), united with the donors' box where donors are given. Cost
- * follows the hole, not the photo.
+ * 96 px; twice as much for marks all along an edge of the photo), united with the donors' box where donors are given.
+ * Cost follows the hole, not the photo.
  */
 export function planFillRegion(markBounds: Rect, photo: { width: number; height: number }, donorBounds?: Rect): Rect {
   const { x, y, width, height } = markBounds;
-  const isAtEdge = x <= 0 || y <= 0 || x + width >= photo.width || y + height >= photo.height;
-  const margin = Math.max(SMALLEST_MARGIN_PX, (isAtEdge ? MARGIN_AT_EDGE : 1) * Math.max(width, height));
+  const isAcross = width >= photo.width && (y <= 0 || y + height >= photo.height);
+  const isUpright = height >= photo.height && (x <= 0 || x + width >= photo.width);
+  const margin = Math.max(SMALLEST_MARGIN_PX, (isAcross || isUpright ? MARGIN_PAST_EDGE : 1) * Math.max(width, height));
   const region = donorBounds
     ? unite(inflate(markBounds, SMALLEST_MARGIN_PX), donorBounds)
     : inflate(markBounds, margin);
