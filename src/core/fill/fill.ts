@@ -21,10 +21,9 @@ import { measureRim } from './rimMeasure.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
 import { copiedPart } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
-import { tightMarkGrowth } from './tightMark.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import { onPlaneOf, type FillStrategy } from './strategy.ts';
-import { measureTone } from './toneMeasure.ts';
+import { measureToneAndMark } from './toneAndMark.ts';
 import { closeSeams } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 
@@ -170,10 +169,25 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const shown = { width: box.width, height: box.height, data: kernels.share(rebuilt.data) };
   const detail = measureDetail(picture, hole, box, shown, kernels);
+  const { width, height } = image;
+  const { toneError, growth } = measureToneAndMark(
+    {
+      picture,
+      // Where there are several parts, what was rebuilt lies in the picture.
+      image: several ? image : picture,
+      mark: { width, height, data: hole as Mask['data'] },
+      box,
+      rebuilt: shown,
+      area: pixelsOf(parts),
+    },
+    learned.growthAdvised,
+    kernels,
+  );
+  learned.growthAdvised = growth;
   const measures = {
     detailError: detail.detailError,
     ...seamErrorOf(seams),
-    ...measureTone(picture, hole, box, shown, pixelsOf(parts), kernels),
+    toneError,
     ...measureRim(picture, hole, box, shown, kernels),
   };
   clock.lap('measure');
@@ -196,7 +210,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     rank: rankOf(measures, handicap, pastEdge),
     planes,
     used,
-    growthAdvised: (learned.growthAdvised ??= tightMarkGrowth(image, mark, box)),
+    growthAdvised: growth,
     poorSurroundings,
     timings: clock.timings,
   };

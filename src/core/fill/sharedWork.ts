@@ -6,6 +6,7 @@ import { LUMA_SQUARES } from './lumaSquares.ts';
 import { ADD_COARSE, RAISE } from './raiseDetail.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
+import { TONE_AND_MARK } from './toneAndMark.ts';
 import { TONES } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 import { TEXTURE_COLUMNS, TEXTURE_ROWS, WORK_CELLS } from './workImage.ts';
@@ -30,6 +31,7 @@ const ALL = [
   ADD_COARSE,
   RIM_STEPS,
   RAISE,
+  TONE_AND_MARK,
 ];
 
 /** The core's own work that threads share, by its name. */

@@ -1,10 +1,7 @@
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { areaOf, boundsOf } from '../mask/mask.ts';
-import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { measureTone } from './toneMeasure.ts';
-
-const KERNELS = createTwinKernels();
 
 const SIZE = 240;
 const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 120) ** 2 + (y - 120) ** 2 < 50 ** 2);
@@ -21,7 +18,7 @@ const sky = (off: number, grainSeed: number): RasterImage => {
 };
 const PHOTO = sky(0, 1);
 const errorOf = (fill: RasterImage): number =>
-  measureTone(PHOTO, MARK.data, BOX, cropImage(fill, BOX), areaOf(MARK), KERNELS).toneError;
+  measureTone(PHOTO, MARK.data, BOX, cropImage(fill, BOX), areaOf(MARK)).toneError;
 
 test('a fill that goes on with the tones around it is near 0, whatever its grain; a blotch is told by its strength', () => {
   expect(errorOf(sky(0, 2))).toBeLessThan(0.05);
@@ -37,13 +34,12 @@ test('past the edge of the picture the nearest tones are to go on, row by row', 
     for (let i = 0; i < image.data.length; i++) if (i % 4 < 3) image.data[i]! += by;
     return image;
   };
-  const at = (by: number): number =>
-    measureTone(PHOTO, margin.data, box, lighter(by), areaOf(margin), KERNELS).toneError;
+  const at = (by: number): number => measureTone(PHOTO, margin.data, box, lighter(by), areaOf(margin)).toneError;
   expect(at(0)).toBeLessThan(0.1);
   expect(at(40)).toBeGreaterThan(at(0) + 0.5);
 });
 
 test('without any surroundings there is nothing to compare with', () => {
   const all = maskOf(SIZE, SIZE, () => true);
-  expect(measureTone(PHOTO, all.data, boundsOf(all), PHOTO, areaOf(all), KERNELS).toneError).toBe(0);
+  expect(measureTone(PHOTO, all.data, boundsOf(all), PHOTO, areaOf(all)).toneError).toBe(0);
 });

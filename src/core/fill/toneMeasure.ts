@@ -1,4 +1,4 @@
-import type { Kernels } from '../kernels/kernels.ts';
+import { blurPlane } from '../image/boxBlur.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { enclosed } from './enclosed.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
@@ -36,7 +36,6 @@ export function measureTone(
   box: Rect,
   rebuilt: RasterImage,
   area: number,
-  kernels: Kernels,
 ): ToneMeasures {
   const { sums, width, height } = sumCells(image, hole, box, rebuilt, area);
   const n = width * height;
@@ -46,12 +45,12 @@ export function measureTone(
   const surroundings = floatsBy(n, (i) => (isHole[i] ? 0 : known[i]!));
   const isBetween = enclosed(isHole, width, height);
   const nearest = nearestKnown(isHole, width, height);
-  const weights = kernels.blur(surroundings, width, height, BLUR_RADIUS, 2);
+  const weights = blurPlane(surroundings, width, height, BLUR_RADIUS, 2);
   let [error, cells, mean, squares, around] = [0, 0, 0, 0, 0];
   for (let c = 0; c < 3; c++) {
     const ofKnown = sums.subarray(c * n, (c + 1) * n);
     const ofMade = sums.subarray((4 + c) * n, (5 + c) * n);
-    const knownTone = kernels.blur(
+    const knownTone = blurPlane(
       floatsBy(n, (i) => (isHole[i] ? 0 : ofKnown[i]!)),
       width,
       height,
@@ -62,7 +61,7 @@ export function measureTone(
     const between = smooth.slice();
     interpolateHarmonically(between, isHole, width, height, SWEEPS);
     const both = floatsBy(n, (i) => (ofKnown[i]! + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
-    const tone = kernels.blur(both, width, height, BLUR_RADIUS, 2);
+    const tone = blurPlane(both, width, height, BLUR_RADIUS, 2);
     for (let i = 0; i < n; i++) {
       if (isHole[i]) {
         error += Math.abs(tone[i]! - (isBetween[i] ? between[i]! : smooth[nearest[i]!]!));
