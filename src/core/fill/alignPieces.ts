@@ -61,14 +61,16 @@ export function alignPieces(
   const found = piecesOf(shifts);
   const pieces = roomFor(found.pieces, kernels);
   const picture = { width: image.width, height: image.height, data: share(image.data) };
-  const around = { image: picture, hole: share(hole), usable: share(usable), size: { width, height, factor } };
-  kernels.inBands(PIECE_SEAMS, { ...around, pieces, pieceOf: share(found.pieceOf) }, found.pieces.length);
+  const size = { width, height, factor };
+  const known = share(hole);
+  const ofPieces = { image: picture, hole: known, size, pieces, pieceOf: share(found.pieceOf) };
+  kernels.inBands(PIECE_SEAMS, ofPieces, found.pieces.length);
   const beside = found.pieces.map((_, id) => besideOf(pieces, id));
   const inTurn = [...beside.keys()]
     .filter((id) => pieces.counts[id]! > 0)
     .sort((a, b) => pieces.known[b]! - pieces.known[a]!);
   const order = scratch.ints(inTurn.length);
-  const work = { ...around, pieces, order, inRows };
+  const work = { image: picture, hole: known, usable: share(usable), size, pieces, order, inRows };
   let unsettled = new Set(inTurn);
   for (let round = 0; round < ROUNDS && unsettled.size > 0; round++) {
     const next = new Set<number>();
@@ -141,13 +143,15 @@ function besideOf(pieces: SeamedPieces, id: number): Set<number> {
 /** Pieces in turns, each as early as may be: after all before it in `order` that it looks at or that look at it. */
 function turnsOf(order: readonly number[], beside: readonly ReadonlySet<number>[]): number[][] {
   const turns: number[][] = [];
-  // The first turn in which what a piece looks at stands still, or nothing that looks at it is at work.
-  const free = new Int32Array(beside.length);
+  // The first turn after a piece's own, and the first after those of all before it that look at it.
+  const settled = new Int32Array(beside.length);
+  const unseen = new Int32Array(beside.length);
   for (const id of order) {
-    const turn = Math.max(free[id]!, ...[...beside[id]!].map((other) => free[other]!));
+    let turn = unseen[id]!;
+    for (const other of beside[id]!) turn = Math.max(turn, settled[other]!);
     (turns[turn] ??= []).push(id);
-    free[id] = Math.max(free[id]!, turn + 1);
-    for (const other of beside[id]!) free[other] = Math.max(free[other]!, turn + 1);
+    settled[id] = turn + 1;
+    for (const other of beside[id]!) unseen[other] = Math.max(unseen[other]!, turn + 1);
   }
   return turns;
 }
@@ -156,27 +160,27 @@ function turnsOf(order: readonly number[], beside: readonly ReadonlySet<number>[
 interface Surroundings {
   image: RasterImage;
   hole: Uint8Array;
-  usable: Uint8Array;
   /** Cells across and down, and pixels a cell is wide. */
   size: Pick<CellShifts, 'width' | 'height' | 'factor'>;
   pieces: SeamedPieces;
 }
 
 interface AlignWork extends Surroundings {
+  usable: Uint8Array;
   /** The pieces as they take turns. */
   order: Int32Array;
   inRows: boolean;
 }
 
 /** Moves a piece to where it meets its surroundings best, if that is somewhere else and worth it. */
-function alignBand({ order, inRows, ...around }: AlignWork, turn: number): void {
-  const { image, hole, size, pieces } = around;
+function alignBand(work: AlignWork, turn: number): void {
+  const { image, hole, size, pieces, order, inRows } = work;
   const id = order[turn]!;
   const compared = readSurroundings(image, hole, pieces, id);
   const home = { dx: pieces.homeDx[id]!, dy: pieces.homeDy[id]! };
   const across = Math.min(FARTHEST_MOVE_PX, Math.ceil(size.factor / 2));
   const down = !inRows ? across : home.dy === 0 ? 0 : FARTHEST_MOVE_ACROSS_ROWS_PX;
-  const mayBe = usability(around, id);
+  const mayBe = usability(work, id);
   const from = { dx: pieces.dx[id]!, dy: pieces.dy[id]! };
   let best = { ...from, cost: mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY) };
   const consider = (dx: number, dy: number, every: number): void => {
@@ -256,7 +260,7 @@ function mismatch(
 }
 
 /** Tells whether all that a piece would be copied from may be copied. */
-function usability({ usable, size, pieces }: Surroundings, id: number): (dx: number, dy: number) => boolean {
+function usability({ usable, size, pieces }: AlignWork, id: number): (dx: number, dy: number) => boolean {
   const { factor, width, height } = size;
   const cells = pieces.cells.subarray(pieces.starts[id], pieces.starts[id + 1]);
   const known = new Map<number, boolean>();

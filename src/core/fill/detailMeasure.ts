@@ -116,9 +116,8 @@ const blurTo = (plane: Float32Array, width: number, height: number, sigma: numbe
 
 /** Room for the next octave: means of two by two; a last odd column or row is left out. */
 function roomForHalf({ width, height }: Size, { scratch }: Kernels): Octave {
-  const half = { width: width >> 1, height: height >> 1 };
-  const n = half.width * half.height;
-  return { ...half, luma: scratch.floats(n), inside: scratch.bytes(n) };
+  const n = (width >> 1) * (height >> 1);
+  return { width: width >> 1, height: height >> 1, luma: scratch.floats(n), inside: scratch.bytes(n) };
 }
 
 interface LumaWork {

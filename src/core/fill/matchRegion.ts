@@ -60,7 +60,10 @@ const RING_SHARE = { inPicture: 0.2, onPlane: 0.05 };
 /** A plane has its own hue; what is rare at the rim in spite of it is mostly a shadow. */
 const FOREIGN_WEIGHT_ON_PLANE = 2500;
 
-/** Work pixels of a place and a margin of its longest side at coarseness 1: enough for structure, few enough for 7 x 7 patches to see it whole. */
+/**
+ * Work pixels of a place and a margin of its longest side at coarseness 1: enough for structure, few enough for 7 x 7
+ * patches to see it whole.
+ */
 const WORK_PIXELS = 250_000;
 
 /** The whole factor by which a region is reduced for matching, of which `pixels` are near the hole. */

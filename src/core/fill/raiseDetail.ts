@@ -60,8 +60,8 @@ function missingLuma(
   const add = (coarse: Float32Array, coarseSize: Size, cellPx: number, factors?: Float32Array): void => {
     const columns = columnsOn(coarseSize.width, width, cellPx, 0, kernels);
     const size = { width: coarseSize.width, height: coarseSize.height };
-    const work = { out, width, height, coarse: kernels.share(coarse), coarseSize: size, columns, cellPx };
-    kernels.inBands(ADD_COARSE, { ...work, ...(factors && { factors: kernels.share(factors) }) }, rowBands(height));
+    const work = { out, width, height, factors, coarse: kernels.share(coarse), coarseSize: size, columns, cellPx };
+    kernels.inBands(ADD_COARSE, work, rowBands(height));
   };
   add(gains, cells, cellPx, luma);
   const next = coarser[0];
@@ -74,7 +74,7 @@ interface AddWork {
   width: number;
   height: number;
   /** What a pixel's value is multiplied by, where that is not 1. */
-  factors?: Float32Array;
+  factors: Float32Array | undefined;
   coarse: Float32Array;
   coarseSize: Size;
   columns: Columns;

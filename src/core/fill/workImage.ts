@@ -43,8 +43,9 @@ export function makeWorkImage(
     kernels.reduce(strips(row * factor), { width, sums, flags }, rows);
     kernels.inBands(WORK_CELLS, work, rows, row);
   }
-  const along = { sums: scratch.floats(width * height), counts: scratch.bytes(width * height) };
-  const blurred = { texture, width, height, weight: textureWeight, features, ...along };
+  const cells = width * height;
+  const [along, counts] = [scratch.floats(cells), scratch.bytes(cells)];
+  const blurred = { texture, width, height, weight: textureWeight, features, sums: along, counts };
   kernels.inBands(TEXTURE_ROWS, blurred, rowBands(height));
   kernels.inBands(TEXTURE_COLUMNS, blurred, rowBands(height));
   return { width, height, features, hole: workHole, usable };
