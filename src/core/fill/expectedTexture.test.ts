@@ -1,5 +1,5 @@
 import { createTwinKernels } from '../kernels/twinKernels.ts';
-import { expectTexture } from './expectedTexture.ts';
+import { expectTexture, leadTexture } from './expectedTexture.ts';
 import { indexLevel, type Level } from './level.ts';
 
 const kernels = createTwinKernels();
@@ -19,12 +19,12 @@ const textures = ({ holePixels, features }: Level): number[] =>
 
 test('a hole calmer than its surroundings is raised part of the way, on its own level and on finer ones', () => {
   const coarse = levelWith(40, 120, 20);
-  const expected = expectTexture(coarse, false);
+  const expected = expectTexture(coarse);
   for (const [level, halvings] of [
     [levelWith(40, 120, 20), 0],
     [levelWith(80, 120, 20), 1],
   ] as const) {
-    expected.lead(level, halvings);
+    leadTexture(level, expected, coarse.width, halvings, false);
     for (const t of textures(level)) {
       expect(t).toBeGreaterThan(40);
       expect(t).toBeLessThan(120);
@@ -35,26 +35,26 @@ test('a hole calmer than its surroundings is raised part of the way, on its own 
 test('a hole livelier than its surroundings is left as it is, and so is all that is known', () => {
   const level = levelWith(40, 30, 90);
   const before = level.features.slice();
-  expectTexture(level, false).lead(level, 0);
+  leadTexture(level, expectTexture(level), level.width, 0, false);
   expect(level.features).toEqual(before);
 });
 
 test('past the edge of the picture one much livelier is lowered part of the way, one hardly livelier is not', () => {
   const level = levelWith(40, 30, 90);
-  expectTexture(level, true).lead(level, 0);
+  leadTexture(level, expectTexture(level), level.width, 0, true);
   for (const t of textures(level)) {
     expect(t).toBeGreaterThan(45);
     expect(t).toBeLessThan(90);
   }
   const alike = levelWith(40, 60, 75);
-  expectTexture(alike, true).lead(alike, 0);
+  leadTexture(alike, expectTexture(alike), alike.width, 0, true);
   for (const t of textures(alike)) expect(t).toBe(75);
 });
 
 test('nothing but the texture measure changes, and only in the hole', () => {
   const level = levelWith(40, 120, 20);
   const before = level.features.slice();
-  expectTexture(level, false).lead(level, 0);
+  leadTexture(level, expectTexture(level), level.width, 0, false);
   const changed = new Set([...before.keys()].filter((k) => before[k] !== level.features[k]));
   expect(changed).toEqual(new Set(Array.from(level.holePixels, (i) => 4 * i + 3)));
 });

@@ -1,6 +1,6 @@
-import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
-import type { Level } from './level.ts';
 import { floatsBy } from '../numeric/filled.ts';
+import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
+import type { Level, LevelPixels } from './level.ts';
 
 const SWEEPS = 200;
 /** Texture measures below this count as none: they are compared by their logarithms. */
@@ -11,38 +11,39 @@ const RAISED_BY = 0.3;
 const LOWERED_BY = 0.2;
 const TOO_LIVELY = 1.4;
 
-/** How much texture is expected in a hole. */
-export interface ExpectedTexture {
-  /**
-   * Leads the texture measure (T) of a level's hole towards what is expected; `level` is halved `halvings` times to the
-   * one it was expected on.
-   */
-  lead(level: Level, halvings: number): void;
+/**
+ * How much texture (T, and a little more) is expected in a hole, a value a pixel of a pyramid's coarsest level: what a
+ * harmonic interpolation of the logarithms of T around it gives.
+ */
+export function expectTexture({ width, height, hole, features }: LevelPixels): Float32Array<ArrayBuffer> {
+  const logarithms = floatsBy(hole.length, (i) => Math.log(features[4 * i + 3]! + LEAST_TEXTURE));
+  interpolateHarmonically(logarithms, hole, width, height, SWEEPS);
+  return floatsBy(hole.length, (i) => Math.exp(logarithms[i]!));
 }
 
 /**
- * Expects in a hole what a harmonic interpolation of the logarithms of T around it gives, on a pyramid's coarsest level.
- * Means over patches that disagree are smooth, and the smoother a place is, the smoother are the donors that fit it:
- * without being raised, lively ground is rebuilt from its calmest parts. Past the picture's edge, where nothing on the
- * other side holds it, what is much livelier than the rim comes in as well, and is held back.
+ * Leads the texture measure (T) of a level's hole towards what is expected; `level` is halved `halvings` times to the
+ * one it was expected on, which is `across` px wide. Means over patches that disagree are smooth, and the smoother a place
+ * is, the smoother are the donors that fit it: without being raised, lively ground is rebuilt from its calmest parts. Past
+ * the picture's edge, where nothing on the other side holds it, what is much livelier than the rim comes in as well, and
+ * is held back.
  */
-export function expectTexture({ width, height, hole, features }: Level, pastEdge: boolean): ExpectedTexture {
-  const logarithms = floatsBy(hole.length, (i) => Math.log(features[4 * i + 3]! + LEAST_TEXTURE));
-  interpolateHarmonically(logarithms, hole, width, height, SWEEPS);
-  const expected = floatsBy(hole.length, (i) => Math.exp(logarithms[i]!));
-  return {
-    lead(level, halvings) {
-      for (const i of level.holePixels) {
-        const x = i % level.width;
-        const y = (i - x) / level.width;
-        const wanted = expected[(y >> halvings) * width + (x >> halvings)]!;
-        const found = level.features[4 * i + 3]! + LEAST_TEXTURE;
-        const missing = wanted - found;
-        const tooMuch = found - TOO_LIVELY * wanted;
-        if (missing > 0) level.features[4 * i + 3] = Math.round(found - LEAST_TEXTURE + RAISED_BY * missing);
-        else if (pastEdge && tooMuch > 0)
-          level.features[4 * i + 3] = Math.round(found - LEAST_TEXTURE - LOWERED_BY * tooMuch);
-      }
-    },
-  };
+export function leadTexture(
+  level: Level,
+  expected: Float32Array,
+  across: number,
+  halvings: number,
+  pastEdge: boolean,
+): void {
+  const { width, holePixels, features } = level;
+  for (const i of holePixels) {
+    const x = i % width;
+    const y = (i - x) / width;
+    const wanted = expected[(y >> halvings) * across + (x >> halvings)]!;
+    const found = features[4 * i + 3]! + LEAST_TEXTURE;
+    const missing = wanted - found;
+    const tooMuch = found - TOO_LIVELY * wanted;
+    if (missing > 0) features[4 * i + 3] = Math.round(found - LEAST_TEXTURE + RAISED_BY * missing);
+    else if (pastEdge && tooMuch > 0) features[4 * i + 3] = Math.round(found - LEAST_TEXTURE - LOWERED_BY * tooMuch);
+  }
 }

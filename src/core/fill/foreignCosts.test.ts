@@ -1,10 +1,7 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { noise } from '../../../tests/support/pictures.ts';
 import { foreignCosts } from './foreignCosts.ts';
-import { createTwinKernels } from '../kernels/twinKernels.ts';
 import { indexLevel } from './level.ts';
-
-const KERNELS = createTwinKernels();
 
 const [WIDTH, HEIGHT] = [120, 90];
 
@@ -22,7 +19,7 @@ function plaster(top: number) {
     usable[i] = 1 - hole[i]!;
   }
   const level = indexLevel({ width: WIDTH, height: HEIGHT, features, hole, usable }, 0, kernels.scratch);
-  const costs = foreignCosts(level, 1000, KERNELS);
+  const costs = foreignCosts(level, 1000);
   return { costs, on: (y: number) => costs[y * WIDTH + 10]! };
 }
 

@@ -1,7 +1,7 @@
-import type { Kernels } from '../kernels/kernels.ts';
+import { blurPlane } from '../image/boxBlur.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { ColourModel } from '../segment/colourModel.ts';
-import { PATCH_RADIUS, type Level } from './level.ts';
+import { PATCH_RADIUS, type Level, type LevelPixels } from './level.ts';
 import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** So far from the hole the rim reaches. */
@@ -16,8 +16,10 @@ const RAREST = 4;
  * than is usual, as a mean over its patch. What the rim only touches in places, such as a ledge or a neighbour's foot,
  * runs on where it must, but does not grow into a thing of its own in the middle. One number a pixel; 0 but at donors.
  */
-export function foreignCosts(level: Level, weight: number, kernels: Kernels): Int32Array {
-  const { width, height, features, hole, usable, donors } = level;
+export function foreignCosts(
+  { width, height, features, hole, usable, donors }: LevelPixels & Pick<Level, 'donors'>,
+  weight: number,
+): Int32Array {
   const costs = new Int32Array(width * height);
   const toHole = squaredDistanceTo({ width, height, data: bytesBy(hole.length, (i) => 255 * hole[i]!) }, true);
   const rim: number[] = [];
@@ -31,7 +33,7 @@ export function foreignCosts(level: Level, weight: number, kernels: Kernels): In
   for (let i = 0; i < hole.length; i++) {
     if (usable[i]) rarity[i] = Math.max(0, Math.min(RAREST, usual - COMMON - shareAt(i)));
   }
-  const mean = kernels.blur(rarity, width, height, PATCH_RADIUS, 1);
+  const mean = blurPlane(rarity, width, height, PATCH_RADIUS, 1);
   for (const donor of donors) costs[donor] = Math.round(weight * mean[donor]!);
   return costs;
 }

@@ -7,13 +7,13 @@ import type { Progress } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
 import type { Level } from './level.ts';
 import { continueLines } from './lineStart.ts';
-import { expectTexture } from './expectedTexture.ts';
-import { foreignCosts } from './foreignCosts.ts';
+import { leadTexture } from './expectedTexture.ts';
 import { membraneStart } from './membraneStart.ts';
 import { peelHole } from './onionPeel.ts';
 import { plausibleDonors } from './plausibleDonors.ts';
 import { previewOf } from './preview.ts';
 import { buildPyramid } from './pyramid.ts';
+import { readLevels } from './readLevels.ts';
 import { chargeRepeats } from './repeats.ts';
 import type { FillStrategy } from './strategy.ts';
 import { voteHole } from './vote.ts';
@@ -149,10 +149,11 @@ function* matchCoarseToFine(
   const totalWork = work.reduce((a, b) => a + b, 0);
   let done = 0;
   // A hole is kept as lively as what lies around it; lines on a plane are drawn sharp by themselves.
-  const texture = onPlane ? undefined : expectTexture(levels[coarsest]!, pastEdge);
+  const { foreign, texture } = readLevels(levels, strategy.foreignWeight, !onPlane, kernels);
+  const across = levels[coarsest]!.width;
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
-    if (strategy.foreignWeight > 0) level.bias.set(foreignCosts(level, strategy.foreignWeight, kernels));
+    level.bias.set(foreign[k]!);
     const ownCosts = level.bias.slice();
     if (field) {
       field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
@@ -165,7 +166,7 @@ function* matchCoarseToFine(
       membraneStart(level);
       field = randomCorrespondence(level, random, kernels.scratch);
     }
-    texture?.lead(level, coarsest - k);
+    if (!onPlane) leadTexture(level, texture, across, coarsest - k, pastEdge);
     kernels.measureCosts(level, field);
     const rounds = roundsAt[k]!;
     const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
@@ -177,7 +178,7 @@ function* matchCoarseToFine(
       kernels.search(level, field, { reach, seed, pass: pass++, step: 1 });
       kernels.search(level, field, { reach, seed, pass: pass++, step: -1 });
       voteHole(level, field, 1 - (0.75 * round) / rounds, kernels);
-      texture?.lead(level, coarsest - k);
+      if (!onPlane) leadTexture(level, texture, across, coarsest - k, pastEdge);
       kernels.measureCosts(level, field);
       done += work[k]! / rounds;
       yield { stage: 'Matching patches', share: 0.05 + (0.95 * done) / totalWork };

@@ -4,6 +4,7 @@ import { CUTS, LABELS } from './cutSeams.ts';
 import { DETAIL, REDUCED_LUMA } from './detailMeasure.ts';
 import { LUMA_SQUARES } from './lumaSquares.ts';
 import { ADD_COARSE, RAISE } from './raiseDetail.ts';
+import { READ_LEVEL } from './readLevels.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
 import { TONE_AND_MARK } from './toneAndMark.ts';
@@ -15,6 +16,7 @@ const ALL = [
   WORK_CELLS,
   TEXTURE_ROWS,
   TEXTURE_COLUMNS,
+  READ_LEVEL,
   ALIGN,
   PIECE_SEAMS,
   COPY,
