@@ -175,7 +175,10 @@ test('so they do along a plane, together with what is not on it', async () => {
   expect(together.measures).toEqual(alone.measures);
 });
 
-/** Copies a box of two hundred rows from fifty px farther right in two turns, so slowly in this thread that a helper gets its share. */
+/**
+ * Copies a box of two hundred rows from fifty px farther right in two turns, so slowly in this thread that a helper gets
+ * its share.
+ */
 function slowCopy(kernels: Kernels, name = COPY.name) {
   const [width, height] = [300, 200];
   const box = { x: 0, y: 0, width: 200, height };

@@ -64,7 +64,7 @@ class Labelling {
   readonly shifts: number;
   private readonly level: Level;
   private readonly coarse: Float32Array;
-  /** Of each cell of the hole, counted in raster order, its neighbours in the order of the arcs; `NONE` if not of the hole. */
+  /** Of each cell of the hole, in raster order, its neighbours in the order of the arcs; `NONE` if not of the hole. */
   private readonly besides: Int32Array;
   /** 1 for cells of the hole that lie beside known ones. */
   private readonly isAtRim: Uint8Array;
@@ -76,9 +76,10 @@ class Labelling {
   private readonly label: Int32Array;
   /** What each cell costs by itself as it is. */
   private readonly own: Float32Array;
-  /** What it would cost with the shift that is tried, how far what that brings is from what it shows now, and its node in the cut. */
+  /** What it would cost with the shift that is tried, and how far what that brings is from what it shows now. */
   private readonly tried: Float32Array;
   private readonly change: Int32Array;
+  /** Its node in the cut. */
   private readonly node: Int32Array;
 
   constructor(level: Level, start: CellShifts, coarse: Float32Array) {
@@ -202,14 +203,16 @@ class Labelling {
       const beside = holePixels[other]!;
       const theirs = label[other]!;
       const there = node[other]!;
-      // Where both show the same so far, what changes is known of each.
+      if (there !== NONE && arc % 2 !== 0) continue;
+      // Where both are nodes and show the same so far, what changes is known of each.
       const alike = own === theirs;
+      const theirChange = alike && there !== NONE ? change[other]! : this.apart(beside, own, shift);
+      const changed = change[k]! + theirChange + LENGTH_COST;
       if (there === NONE) {
-        if (theirs === shift) terminals[at]! -= change[k]! + this.apart(beside, own, shift) + LENGTH_COST;
-        else if (alike) terminals[at]! += change[k]! + this.apart(beside, own, shift) + LENGTH_COST;
+        if (theirs === shift) terminals[at]! -= changed;
+        else if (alike) terminals[at]! += changed;
         else terminals[at]! += this.seam(cell, beside, shift, theirs) - this.seam(cell, beside, own, theirs);
-      } else if (arc % 2 === 0) {
-        const changed = change[k]! + (alike ? change[other]! : this.apart(beside, own, shift)) + LENGTH_COST;
+      } else {
         const kept = this.seam(cell, beside, own, theirs);
         const taken = alike ? changed : this.apart(cell, shift, theirs) + change[other]! + LENGTH_COST;
         terminals[at]! += taken - kept;

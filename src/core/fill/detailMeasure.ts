@@ -48,9 +48,9 @@ export interface DetailBand {
 /**
  * Compares a rebuilt place with its surroundings in bands of luma between Gaussians of 1, 2, 4 and 8 px (P. Burt,
  * E. Adelson: The Laplacian Pyramid as a Compact Image Code, IEEE Trans. Communications, 1983): the amplitude of each
- * band in cells of 16 px against its harmonic interpolation from the known cells around. `rebuilt` is RGBA of `box`; `hole` has one byte a pixel of `image`,
- * non-zero = rebuilt. At most 250,000 px are looked at, larger places reduced by a whole factor. The bands' planes stay in
- * the kernels' scratch.
+ * band in cells of 16 px against its harmonic interpolation from the known cells around. `rebuilt` is RGBA of `box`;
+ * `hole` has one byte a pixel of `image`, non-zero = rebuilt. At most 250,000 px are looked at, larger places reduced by a
+ * whole factor. The bands' planes stay in the kernels' scratch.
  */
 export function measureDetail(
   image: RasterImage,
