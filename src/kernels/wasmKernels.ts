@@ -1,5 +1,5 @@
 import { LANES, addLanes, NO_LANES, type Grid, type GridVectors, type LaneSums } from '../core/blend/gridSteps.ts';
-import type { Correspondence, SearchPass } from '../core/fill/correspondence.ts';
+import { rowsToSearch, type Correspondence, type SearchPass } from '../core/fill/correspondence.ts';
 import type { Level } from '../core/fill/level.ts';
 import { BAND_SAMPLED } from '../core/geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
@@ -227,9 +227,12 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       forgetSums();
     },
     search(level, field, pass) {
+      const giveBack = arena.hold();
       orderField(KERNEL.search, level, field, pass);
-      const bands = alternateBands(bandCount(level.height, BAND_ROWS), pass.step === 1);
-      for (const half of bands) run(half, level.targets.length < TARGETS_ALONE);
+      const rows = rowsToSearch(level, pass.step);
+      control.set([arena.ints(level.height).byteOffset, rows.first], CONTROL.arguments / 4 + 18);
+      run(rows, level.targets.length < TARGETS_ALONE);
+      giveBack();
     },
     measureCosts(level, field) {
       orderField(KERNEL.cost, level, field);

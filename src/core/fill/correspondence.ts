@@ -1,4 +1,4 @@
-import { BAND_ROWS } from '../kernels/bands.ts';
+import { BAND_ROWS, type BandRun } from '../kernels/bands.ts';
 import type { Scratch } from '../kernels/scratch.ts';
 import { nextRandom, startRandom, type RandomStream } from '../numeric/random.ts';
 import type { Level } from './level.ts';
@@ -38,19 +38,11 @@ const extraCost = (level: Level, target: number, donor: number): number =>
   level.bias[donor]! +
   level.heightWeight * Math.abs(Math.floor(donor / level.width) - Math.floor(target / level.width));
 
-/** The target centres of a band of rows, as a range of `level.targets`. */
-function targetsOfBand(level: Level, band: number): { from: number; to: number } {
-  const firstRow = band * BAND_ROWS;
-  return {
-    from: level.rowStarts[firstRow]!,
-    to: level.rowStarts[Math.min(level.height, firstRow + BAND_ROWS)]!,
-  };
-}
-
 /** Measures a band's costs anew: after a vote the pixels that patches are compared on have changed. */
 export function costBand(level: Level, field: Correspondence, band: number): void {
-  const { from, to } = targetsOfBand(level, band);
-  for (let k = from; k < to; k++) {
+  const firstRow = band * BAND_ROWS;
+  const to = level.rowStarts[Math.min(level.height, firstRow + BAND_ROWS)]!;
+  for (let k = level.rowStarts[firstRow]!; k < to; k++) {
     const target = level.targets[k]!;
     const donor = field.donor[target]!;
     field.cost[target] =
@@ -59,17 +51,26 @@ export function costBand(level: Level, field: Correspondence, band: number): voi
 }
 
 /**
- * One pass of the approximate nearest-neighbour search over a band of target rows, in place. Each target tries its two
+ * The rows that a pass of the search goes through, in its order: from the first that holds a target to the last, or
+ * back. Each sees what the one before it found.
+ */
+export function rowsToSearch({ width, targets }: Level, step: 1 | -1): BandRun {
+  const [top, bottom] = [targets[0]!, targets[targets.length - 1]!].map((target) => Math.floor(target / width));
+  return { first: step === 1 ? top! : bottom!, stride: step, count: bottom! - top! + 1 };
+}
+
+/**
+ * One pass of the approximate nearest-neighbour search over a row of targets, in place. Each target tries its two
  * visited neighbours' offsets, donors at random within a window that halves from `reach` to 1, and one donor drawn
  * from all; a candidate costs the sum of squared differences of both patches plus the level's bias at the donor plus
  * `heightWeight` a row between the two. The numbers drawn depend on seed, pass and target alone.
  * C. Barnes et al.: PatchMatch, SIGGRAPH, 2009.
  */
-export function searchBand(level: Level, field: Correspondence, pass: SearchPass, band: number): void {
-  const { width, height, features, targets, isTarget, isDonor, donors } = level;
+export function searchRow(level: Level, field: Correspondence, pass: SearchPass, row: number): void {
+  const { width, height, features, targets, isTarget, isDonor, donors, rowStarts } = level;
   const { donor, cost } = field;
   const { step } = pass;
-  const { from, to } = targetsOfBand(level, band);
+  const [from, to] = [rowStarts[row]!, rowStarts[row + 1]!];
   for (let k = 0; k < to - from; k++) {
     const target = targets[step === 1 ? from + k : to - 1 - k]!;
     let best = donor[target]!;

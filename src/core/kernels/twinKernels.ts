@@ -1,6 +1,6 @@
 import { addLanes, NO_LANES } from '../blend/gridSteps.ts';
 import * as gridSteps from '../blend/gridSteps.ts';
-import { costBand, searchBand } from '../fill/correspondence.ts';
+import { costBand, rowsToSearch, searchRow } from '../fill/correspondence.ts';
 import { peelTarget } from '../fill/peel.ts';
 import { reduceRow } from '../fill/reduce.ts';
 import { settleBand, voteBand } from '../fill/vote.ts';
@@ -37,8 +37,10 @@ export function createTwinKernels(): Kernels {
       hold: () => () => undefined,
     },
     reset() {},
-    search: (level, field, pass) =>
-      alternating(level.height, pass.step === 1, (band) => searchBand(level, field, pass, band)),
+    search(level, field, pass) {
+      const { first, stride, count } = rowsToSearch(level, pass.step);
+      for (let k = 0; k < count; k++) searchRow(level, field, pass, first + k * stride);
+    },
     measureCosts: (level, field) => overRows(level.height, (band) => costBand(level, field, band)),
     vote(level, field, weight) {
       const bands = bandCount(level.holePixels.length, BAND_PIXELS);

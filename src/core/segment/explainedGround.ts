@@ -14,7 +14,7 @@ const DARKNESS = 6;
 const LIVELY = 40;
 const PATCH_PIXELS = PATCH_SIDE ** 2;
 const PASSES = 8;
-const SEED = 5;
+const SEED = 4;
 /** What the ring explains of a patch by more than this share speaks for ground, so much for all of it. */
 const EXPLAINED = 0.35;
 const TRUST_IN_SHARE = 10;

@@ -1,13 +1,18 @@
-import { argument, pointer } from './control';
+import { argument, awaitAtLeast, pointer } from './control';
 import { nextRandom, startRandom } from './random';
 import { patchCost } from './patch';
 
+/** After so many targets a thread tells the one in the next row how far it is. */
+const TOLD_EVERY: i32 = 8;
+
 /**
- * One pass of the search over a band of target rows; see `searchBand` in the core. Arguments: 0 width, 1 height,
+ * One pass of the search over a row of targets; see `searchRow` in the core. Rows are taken in the pass's order and may
+ * be done beside each other: each target waits for the one before it in the row before. Arguments: 0 width, 1 height,
  * 2 features, 3 targets, 4 row starts, 5 isTarget, 6 isDonor, 7 donors, 8 donor count, 9 donor, 10 cost, 11 bias,
- * 12 height weight, 13 reach, 14 seed, 15 pass, 16 step (1 or -1), 17 rows a band.
+ * 12 height weight, 13 reach, 14 seed, 15 pass, 16 step (1 or -1), 17 rows a band (of `costBand`), 18 how many columns
+ * of each row are done (i32, 0 at first), 19 the first row.
  */
-export function searchBand(band: i32): void {
+export function searchRow(row: i32): void {
   const width = argument(0);
   const height = argument(1);
   const features = pointer(2);
@@ -25,14 +30,16 @@ export function searchBand(band: i32): void {
   const seed = <u32>argument(14);
   const pass = <u32>argument(15);
   const step = argument(16);
-  const bandRows = argument(17);
-  const firstRow = band * bandRows;
-  const endRow = min(height, firstRow + bandRows);
-  const from = load<i32>(rowStarts + ((<usize>firstRow) << 2));
-  const to = load<i32>(rowStarts + ((<usize>endRow) << 2));
+  const from = load<i32>(rowStarts + ((<usize>row) << 2));
+  const to = load<i32>(rowStarts + ((<usize>(row + 1)) << 2));
+  const done = pointer(18) + ((<usize>row) << 2);
+  const doneBefore = pointer(18) + ((<usize>(row - step)) << 2);
+  let reached = row === argument(19) ? width : 0;
   for (let k = 0; k < to - from; k++) {
     const target = load<i32>(targets + ((<usize>(step === 1 ? from + k : to - 1 - k)) << 2));
-    const row = target / width;
+    const column = target - row * width;
+    const columns = step === 1 ? column + 1 : width - column;
+    if (reached < columns) reached = awaitAtLeast(doneBefore, columns);
     let best = load<i32>(donorOf + ((<usize>target) << 2));
     let bestCost = load<i32>(costOf + ((<usize>target) << 2));
     for (let n = 0; n < 2; n++) {
@@ -80,10 +87,12 @@ export function searchBand(band: i32): void {
     }
     store<i32>(donorOf + ((<usize>target) << 2), best);
     store<i32>(costOf + ((<usize>target) << 2), bestCost);
+    if (k % TOLD_EVERY === TOLD_EVERY - 1) atomic.store<i32>(done, columns);
   }
+  atomic.store<i32>(done, width);
 }
 
-/** Costs of a band of target rows, measured anew. Arguments as for `searchBand`. */
+/** Costs of a band of target rows, measured anew. Arguments as for `searchRow`. */
 export function costBand(band: i32): void {
   const width = argument(0);
   const height = argument(1);

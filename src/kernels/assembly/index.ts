@@ -10,7 +10,7 @@ import {
   register,
   takeBand,
 } from './control';
-import { costBand, searchBand } from './correspondence';
+import { costBand, searchRow } from './correspondence';
 import { advanceBand, agreementBand, multiplyBand, prolongBand, redirectBand, restrictBand, smoothBand } from './grid';
 import { densityBand, gatherMoments, labelBand, shadeBand } from './mixture';
 import { peelTarget } from './peel';
@@ -22,7 +22,7 @@ import { settleBand, voteBand } from './vote';
 function dispatch(which: i32, band: i32): void {
   switch (which) {
     case 0:
-      searchBand(band);
+      searchRow(band);
       break;
     case 1:
       costBand(band);
