@@ -37,3 +37,14 @@ test('what lies outside the place does not count', () => {
   }
   expect(measureDetail(PHOTO, MARK.data, BOX, cut, KERNELS).detailError).toBe(errorOf(fill));
 });
+
+test('liveliness is the amplitude of what is known around, whatever the place was filled with', () => {
+  const around = (photo: RasterImage, fill: RasterImage): number =>
+    measureDetail(photo, MARK.data, BOX, cropImage(fill, BOX), KERNELS).liveliness;
+  const own = around(PHOTO, PHOTO);
+  expect(around(grained(15, 1), grained(15, 1)) / own).toBeCloseTo(0.25, 1);
+  // Blurring carries a trace of the fill into its neighbours.
+  const flat = pictureOf(SIZE, SIZE, () => [128, 128, 128]);
+  expect(around(PHOTO, flat) / own).toBeCloseTo(1, 1);
+  expect(around(flat, flat)).toBe(0);
+});

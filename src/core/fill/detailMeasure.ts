@@ -28,6 +28,8 @@ export interface Detail extends DetailMeasures {
   factor: number;
   /** The cells in which it is measured, across and down; the same for all bands. */
   cells: Size;
+  /** How lively what is known around is: the mean amplitude of a band, in levels. */
+  liveliness: number;
   /** From the finest to the coarsest, each of half the width and height of the one before. */
   bands: readonly DetailBand[];
 }
@@ -77,6 +79,7 @@ export function measureDetail(
   let octave: Octave = { width, height, luma: first, inside };
   const bands: DetailBand[] = [];
   let error = 0;
+  let liveliness = 0;
   for (const [band, differences] of planes.entries()) {
     // From a standard deviation of 1 px to one of 2, with which halving makes it 1 again.
     const coarser = kernels.share(blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels));
@@ -94,12 +97,13 @@ export function measureDetail(
     };
     kernels.inBands(DETAIL, work, cells.height);
     const found = judgeBand(work, cells, kernels);
-    error += found.error;
+    error += found.error / BANDS;
+    liveliness += found.liveliness / BANDS;
     bands.push(found.band);
     octave = work.next;
   }
   giveBack();
-  return { detailError: error / BANDS, window, factor, cells, bands };
+  return { detailError: error, window, factor, cells, liveliness, bands };
 }
 
 /** A plane of luma, and where (1) it was rebuilt. */
@@ -211,12 +215,12 @@ function detailBand(work: DetailWork, band: number): void {
 
 export const DETAIL: BandWork<DetailWork> = { name: 'detail', band: detailBand };
 
-/** What was found of a band, and the mean of how far its cells are from what is expected. */
+/** What was found of a band, the mean of how far its cells are from what is expected, and the mean amplitude around. */
 function judgeBand(
   { octave, cellPx, differences, energy, count, amounts }: DetailWork,
   cells: Size,
   kernels: Kernels,
-): { band: DetailBand; error: number } {
+): { band: DetailBand; error: number; liveliness: number } {
   const { width, height } = octave;
   const n = cells.width * cells.height;
   const smooth = (planes: Float32Array, which: number): Float32Array =>
@@ -239,10 +243,11 @@ function judgeBand(
   }
   const outside = Math.max(1, width * height - weight);
   const knownSquares = energy.subarray(0, n).reduce((total, e) => total + e, 0);
-  const amount = amounts.reduce((total, each) => total + each, 0);
-  const evenness = amount / outside / Math.sqrt(knownSquares / outside + ROUNDING);
+  const liveliness = amounts.reduce((total, each) => total + each, 0) / outside;
+  const evenness = liveliness / Math.sqrt(knownSquares / outside + ROUNDING);
   return {
     band: { width, height, luma: differences, cellPx, shortfall, evenness },
     error: weight > 0 ? sum / weight : 0,
+    liveliness,
   };
 }

@@ -398,7 +398,7 @@ test('past the edge of a picture no smooth surface is drawn out to begin with, w
 
 test('past the edge of a picture takes are handicapped by what each is worth there', () => {
   const [width, height] = [200, 150];
-  const next = noise(3, 50);
+  const next = noise(3, 120);
   const image = pictureOf(width, height, () => [100 + next(), 100 + next(), 90]);
   const strategy = { ...FILL_STRATEGIES[0]!, handicap: 0, handicapPastEdge: 0 };
   const moved = (mark: Mask, change: object): number =>

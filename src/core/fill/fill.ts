@@ -12,7 +12,7 @@ import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { raiseDetail } from './raiseDetail.ts';
-import { rankOf, type FillMeasures } from './rank.ts';
+import { handicapAmid, rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
@@ -198,7 +198,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     if (shown.data !== rebuilt.data) rebuilt.data.set(shown.data);
     clock.lap('detail');
   }
-  const usual = pastEdge ? strategy.handicapPastEdge : strategy.handicap;
+  const usual = pastEdge ? strategy.handicapPastEdge : handicapAmid(detail.liveliness, strategy.handicap);
   const handicap = alongPlanes ? HANDICAP_ON_PLANES : usual;
   mixIntoPhoto(image, mark, box, [rebuilt, inOwnLight]);
   clock.lap('finish');

@@ -1,4 +1,4 @@
-import { rankOf } from './rank.ts';
+import { handicapAmid, rankOf } from './rank.ts';
 
 const FAIR = { detailError: 0.3, toneError: 0.2, seamError: 0.05, rimError: 0.1 };
 
@@ -20,4 +20,12 @@ test('past the edge of the picture detail counts less against the way of making,
     rankOf({ ...FAIR, [fault]: 2 * FAIR[fault] }, 0, pastEdge) - rankOf(FAIR, 0, pastEdge);
   expect(more('detailError', true)).toBeLessThan(0.5 * more('detailError', false));
   expect(more('rimError', true)).toBeCloseTo(more('rimError', false));
+});
+
+test('a handicap counts whole amid texture, in part amid less, and not at all on an even ground', () => {
+  expect(handicapAmid(20, 0.3)).toBe(0.3);
+  const faint = handicapAmid(1, 0.3);
+  expect(faint).toBeGreaterThan(0);
+  expect(handicapAmid(2, 0.3)).toBeCloseTo(2 * faint);
+  expect(handicapAmid(0, 0.3)).toBe(0);
 });

@@ -12,6 +12,13 @@ const TONE_WEIGHT = 0.15;
 /** A rim that shows is what strikes first. */
 const RIM_WEIGHT = 1.5;
 
+/** Where a band's amplitude is less than this, in levels, there is the less that a strategy could do worse than others. */
+const LIVELY = 2.5;
+
+/** What counts of a strategy's handicap amid surroundings of that liveliness (see `measureDetail`). */
+export const handicapAmid = (liveliness: number, handicap: number): number =>
+  handicap * Math.min(1, liveliness / LIVELY);
+
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
  * much seams show, and the rim (docs/decisions/005). `pastEdge`: whether the place lies past the picture's edge.
