@@ -4,6 +4,8 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { bandCount, rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import { ACROSS, DOWN, isInner, isKnown, SIDES } from './partRim.ts';
+import { countRim, isSoft } from './softRim.ts';
 import type { Sources } from './sources.ts';
 import { wholeSources } from './wholeSources.ts';
 
@@ -25,11 +27,6 @@ const LARGEST_STEP_AT_RIM = 80;
 const LEFT_OPEN_BY_REMNANT = 24;
 const BEYOND_PX = 10;
 
-/** The sides of a pixel: right, below, left, above. */
-const SIDES = 4;
-const ACROSS = [1, 0, -1, 0] as const;
-const DOWN = [0, 1, 0, -1] as const;
-
 const limited = (step: number, most: number): number => Math.max(-most, Math.min(most, step));
 
 /** A part of the hole with what was copied into it. */
@@ -45,21 +42,36 @@ export interface CopiedPart {
   isThing?: boolean;
   /** For each pixel of the box that was copied, with which it was copied together. */
   groups: Float64Array;
+  /** Whether nothing around is sharp: then every step is closed, however large, and tones are evened out far. */
+  liesInSoft: boolean;
 }
 
 /** What was copied from `sources`, with its groups, which live in the kernels' scratch. */
 export function copiedPart(
-  { image, unknown, part, box, sources, isThing = false }: Omit<CopiedPart, 'groups'>,
+  { image, unknown, part, box, sources, isThing = false }: Omit<CopiedPart, 'groups' | 'liesInSoft'>,
   kernels: Kernels,
 ): CopiedPart {
   const groups = kernels.scratch.doubles(box.width * box.height);
-  const copied = { image, unknown, part, box, sources, isThing, groups };
-  kernels.inBands(GROUPS, copied, rowBands(box.height));
+  const copied = { image, unknown, part, box, sources, isThing, groups, liesInSoft: false };
+  const bands = rowBands(box.height);
+  const looked = kernels.scratch.ints(bands);
+  const sharp = kernels.scratch.ints(bands);
+  kernels.inBands(GROUPS, { copied, looked, sharp }, bands);
+  const sum = (counts: Int32Array): number => counts.reduce((total, count) => total + count, 0);
+  copied.liesInSoft = !isThing && isSoft({ looked: sum(looked), sharp: sum(sharp) });
   return copied;
 }
 
-/** Notes the groups of a band of the box's rows. */
-function groupsBand({ image, part, box, sources, groups }: CopiedPart, band: number): void {
+interface GroupsWork {
+  copied: CopiedPart;
+  /** What is counted along the rim, of each band. */
+  looked: Int32Array;
+  sharp: Int32Array;
+}
+
+/** Notes the groups of a band of the box's rows, and what lies before the rim there. */
+function groupsBand({ copied, looked, sharp }: GroupsWork, band: number): void {
+  const { image, unknown, part, box, sources, groups } = copied;
   const whole = wholeSources(sources);
   const { from, to } = rowsOfBand(band, box.height);
   for (let y = from; y < to; y++) {
@@ -67,10 +79,13 @@ function groupsBand({ image, part, box, sources, groups }: CopiedPart, band: num
     for (let x = 0; x < box.width; x++) {
       if (part[row + x]) groups[y * box.width + x] = whole.groupAt(x + box.x, y + box.y);
     }
+    const rim = countRim(image, unknown, part, box, y + box.y);
+    looked[band]! += rim.looked;
+    sharp[band]! += rim.sharp;
   }
 }
 
-export const GROUPS: BandWork<CopiedPart> = { name: 'groups', band: groupsBand };
+export const GROUPS: BandWork<GroupsWork> = { name: 'groups', band: groupsBand };
 
 /** How strongly corrections are pulled to zero per pixel in lively texture: they fade over some 1/sqrt(.004) px. */
 export const STRONGEST_SCREENING = 0.004;
@@ -206,10 +221,6 @@ function rimBand(work: SystemWork, band: number): void {
 
 export const RIM: BandWork<SystemWork> = { name: 'rim', band: rimBand };
 
-/** Whether only pixels of the part lie beside one of its pixels. At the picture's sides that need not be told. */
-const isInner = (part: Uint8Array, p: number, width: number): boolean =>
-  part[p - 1] !== 0 && part[p + 1] !== 0 && part[p - width] !== 0 && part[p + width] !== 0;
-
 class SystemMaker {
   readonly from: number;
   readonly to: number;
@@ -284,7 +295,7 @@ class SystemMaker {
       }
       if (isInner(part, p, image.width)) continue;
       for (let k = 0; k < SIDES; k++) {
-        if (this.isKnownBeside(x, y, k)) this.meetKnown(i, x, y, x + ACROSS[k]!, y + DOWN[k]!);
+        if (this.isKnownAt(x + ACROSS[k]!, y + DOWN[k]!)) this.meetKnown(i, x, y, x + ACROSS[k]!, y + DOWN[k]!);
       }
     }
   }
@@ -297,18 +308,15 @@ class SystemMaker {
       const p = y * image.width + x;
       if (!part[p] || isInner(part, p, image.width)) continue;
       for (let k = 0; k < SIDES; k++) {
-        if (!this.isKnownBeside(x, y, k)) continue;
+        if (!this.isKnownAt(x + ACROSS[k]!, y + DOWN[k]!)) continue;
         this.joinKnown(blockRow + columns[x - box.x]!, x, y, x + ACROSS[k]!, y + DOWN[k]!);
       }
     }
   }
 
-  /** Whether the pixel on that side of (x, y) is known. */
-  private isKnownBeside(x: number, y: number, side: number): boolean {
+  private isKnownAt(u: number, v: number): boolean {
     const { image, unknown } = this.copied;
-    const u = x + ACROSS[side]!;
-    const v = y + DOWN[side]!;
-    return u >= 0 && v >= 0 && u < image.width && v < image.height && unknown[v * image.width + u] === 0;
+    return isKnown(unknown, image.width, image.height, u, v);
   }
 
   /**
@@ -329,10 +337,15 @@ class SystemMaker {
     const own = this.blockGroups[i]!;
     const other = this.blockGroups[j]!;
     if (own === other) return;
-    if (!sources.sample(own, u, v, beside) || !sources.sample(other, x, y, besideThere)) return;
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
+    const { liesInSoft } = this.copied;
+    const isTold = sources.sample(own, u, v, beside) && sources.sample(other, x, y, besideThere);
+    if (!isTold && !liesInSoft) return;
+    const most = liesInSoft ? Infinity : LARGEST_STEP;
     for (let c = 0; c < 3; c++) {
-      const rise = inner * limited(0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!), LARGEST_STEP);
+      // What is soft hardly changes from one pixel to the next.
+      const step = isTold ? 0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!) : there[c]! - here[c]!;
+      const rise = inner * limited(step, most);
       if (isForFirst) rightSides[LANES * i + c]! += rise;
       if (isForSecond) rightSides[LANES * j + c]! -= rise;
     }
@@ -356,9 +369,9 @@ class SystemMaker {
   /** How far the step in `here`, from (x, y) to (u, v), is from that farther out; 0 where nothing is known there. */
   private changeBeyond(i: number, x: number, y: number, u: number, v: number): number {
     const { here, beyond } = this;
-    const { image, unknown } = this.copied;
+    const { image } = this.copied;
     const [s, t] = [u + BEYOND_PX * (u - x), v + BEYOND_PX * (v - y)];
-    if (s < 0 || t < 0 || s >= image.width || t >= image.height || unknown[t * image.width + s] !== 0) return 0;
+    if (!this.isKnownAt(s, t)) return 0;
     const isTold = this.stepToKnown(i, s, t, beyond);
     const [rim, out] = [4 * (v * image.width + u), 4 * (t * image.width + s)];
     let change = 0;
@@ -381,7 +394,12 @@ class SystemMaker {
   private joinKnown(i: number, x: number, y: number, u: number, v: number): void {
     if (!this.stepToKnown(i, u, v, this.here)) return;
     const { here, sums, outer, rightSides } = this;
-    const { isThing } = this.copied;
+    const { isThing, liesInSoft } = this.copied;
+    if (liesInSoft) {
+      this.system.extra[i]! += outer;
+      for (let c = 0; c < 3; c++) rightSides[LANES * i + c]! += outer * here[c]!;
+      return;
+    }
     const at = this.squareAt(x, y);
     let apart = 0;
     let [highest, lowest] = [0, 0];

@@ -1,5 +1,5 @@
 import { kernels } from '../../../tests/support/kernels.ts';
-import { noise, pictureOf } from '../../../tests/support/pictures.ts';
+import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { carriedSources } from './carriedSources.ts';
@@ -75,4 +75,26 @@ test('what is rebuilt beside shade is dimmed as by shade: its dark lines do not 
   }
   expect(sums.line / counts.line).toBeGreaterThan(10);
   expect(Math.abs(sums.field / counts.field - 72)).toBeLessThan(32);
+});
+
+/** How far, in levels, what is rebuilt just inside the rim is from what lies just outside, below a blue column. */
+function stepBelowColumn(softPx: number): number {
+  const [width, height] = [240, 320];
+  const share = (x: number): number => Math.max(0, Math.min(1, (20 + softPx / 2 - Math.abs(x - 120)) / softPx));
+  const image = pictureOf(width, height, (x, y) => {
+    const blue = y < 160 ? share(x) : 0;
+    return [230 - 180 * blue, 220 - 110 * blue, 190];
+  });
+  const box = { x: 80, y: 40, width: 80, height: 80 };
+  const hole = maskOf(width, height, (x, y) => x >= 80 && x < 160 && y >= 40 && y < 120).data;
+  const sources = carriedSources(image, hole, [{ dx: 0, dy: 160 }], () => 0);
+  const made = cropImage(image, box).data;
+  sources.copy(hole, box, made);
+  closeSeams(copiedPart({ image, unknown: hole, part: hole, box, sources }, kernels), made, kernels);
+  return Math.abs(made[4 * 40]! - image.data[4 * (39 * width + 120)]!);
+}
+
+test('out of focus, what lies beside the place runs into it whatever its colour; a thing in focus ends there', () => {
+  expect(stepBelowColumn(60)).toBeLessThan(16);
+  expect(stepBelowColumn(1)).toBeGreaterThan(120);
 });

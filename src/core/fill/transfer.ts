@@ -5,7 +5,7 @@ import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { lumaAt } from '../image/luma.ts';
 import { LumaSquares, SQUARE_PX } from './lumaSquares.ts';
-import { screeningOf } from './screening.ts';
+import { screeningOf, WEAKEST_SCREENING } from './screening.ts';
 import {
   blocksOf,
   Screening,
@@ -33,10 +33,13 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
   const blocks = blocksOf(box, blockSide(box, sources.largestBlock), kernels);
   const toned = kernels.share(out);
   const squares = new LumaSquares(copied, toned, kernels);
+  const even = (pull: number): Screening => new Screening({ box, side: 1, pull: kernels.scratch.floats(1).fill(pull) });
   // A thing keeps its tone: what its repeats differ by must not add up.
   const screening = copied.isThing
-    ? new Screening({ box, side: 1, pull: kernels.scratch.floats(1).fill(STRONGEST_SCREENING) })
-    : screeningOf(box, squares);
+    ? even(STRONGEST_SCREENING)
+    : copied.liesInSoft
+      ? even(WEAKEST_SCREENING)
+      : screeningOf(box, squares);
   const seams = seamSystem(copied, blocks, screening, kernels);
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = kernels.share(createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8));
