@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { fileURLToPath } from 'node:url';
 import { openFile, smallScene } from '../support/bench.ts';
+import { halvedDemo } from '../support/frames.ts';
 import { lookedAt, openPictureFile, smallSphere, workLooking } from '../support/spheres.ts';
 
 /** Serious faults of what is shown; in the second theme of its colours alone, as all else is the same. */
@@ -80,9 +80,7 @@ for (const theme of ['Paper', 'Dim room']) {
     await page.getByRole('link', { name: 'Stitch frames' }).click();
     expect(await violations(page, theme)).toEqual([]);
     if (theme === 'Paper') return;
-    const frames = [1, 2].map((k) =>
-      fileURLToPath(new URL(`../../demo/public/demo/lagoon-sweep_${k}.jpg`, import.meta.url)),
-    );
+    const frames = await Promise.all([1, 2].map((k) => halvedDemo(`lagoon-sweep_${k}.jpg`)));
     await page.getByLabel('Add frames').setInputFiles(frames);
     await expect(page.getByRole('img', { name: 'The panorama' })).toBeVisible({ timeout: 60_000 });
     await page.getByRole('button', { name: /^4 Seams/ }).click();

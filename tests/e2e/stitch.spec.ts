@@ -1,23 +1,22 @@
 import { expect, test, type Page } from '@playwright/test';
-import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { Bench, downloadsInsteadOfDialogs } from '../support/bench.ts';
+import { halvedDemo } from '../support/frames.ts';
 
-const demo = (name: string): string => fileURLToPath(new URL(`../../demo/public/demo/${name}`, import.meta.url));
-const SWEEP = [3, 1, 5, 2, 4].map((k) => demo(`lagoon-sweep_${k}.jpg`));
+const SWEEP = [3, 1, 5, 2, 4].map((k) => `lagoon-sweep_${k}.jpg`);
 
-async function addFrames(page: Page, paths: string[]): Promise<void> {
+async function addFrames(page: Page, names: string[]): Promise<void> {
   await downloadsInsteadOfDialogs(page);
   await page.goto('/');
   await page.getByRole('link', { name: 'Stitch frames' }).click();
-  await page.getByLabel('Add frames').setInputFiles(paths);
+  await page.getByLabel('Add frames').setInputFiles(await Promise.all(names.map(halvedDemo)));
 }
 const panorama = (page: Page) => page.getByRole('img', { name: 'The panorama' });
 const trayOf = (page: Page) => page.getByRole('navigation', { name: 'Frames' }).getByRole('listitem');
 
 test('shuffled frames become a straight panorama without gaps, delivered', async ({ page }) => {
   test.setTimeout(240_000);
-  await addFrames(page, [...SWEEP, demo('quay.jpg')]);
+  await addFrames(page, [...SWEEP, 'quay.jpg']);
   await expect(page.getByRole('progressbar')).toBeVisible();
   await expect(panorama(page)).toBeVisible({ timeout: 90_000 });
   await expect(page.getByRole('button', { name: /^1 Frames/ })).toContainText('5 of 6 in place');
@@ -42,7 +41,7 @@ test('shuffled frames become a straight panorama without gaps, delivered', async
 });
 
 test('two photos with nothing in common are told apart, and joined with the space between marked', async ({ page }) => {
-  await addFrames(page, [demo('kilnyard.jpg'), demo('dunes-heron.jpg')]);
+  await addFrames(page, ['kilnyard.jpg', 'dunes-heron.jpg']);
   await expect(page.getByRole('alert')).toContainText('No two of these frames show the same thing', {
     timeout: 60_000,
   });
@@ -95,7 +94,7 @@ test('a broken file among the frames is told, nothing is lost; without it the ot
   page,
 }) => {
   await page.goto('/stitch');
-  await page.getByLabel('Add frames').setInputFiles([SWEEP[0]!, SWEEP[3]!]);
+  await page.getByLabel('Add frames').setInputFiles(await Promise.all([SWEEP[0]!, SWEEP[3]!].map(halvedDemo)));
   await page
     .getByLabel('Add frames')
     .setInputFiles([
