@@ -12,7 +12,7 @@ const TONE_WEIGHT = 0.15;
 /** A rim that shows is what strikes first. */
 const RIM_WEIGHT = 1.5;
 
-/** Where a band's amplitude is less than this, in levels, there is the less that a strategy could do worse than others. */
+/** Where a band's amplitude is less than this, in levels, there is less that a strategy could do worse than others. */
 const LIVELY = 2.5;
 
 /** What counts of a strategy's handicap amid surroundings of that liveliness (see `measureDetail`). */

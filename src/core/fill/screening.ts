@@ -4,6 +4,7 @@ import type { Rect } from '../image/rect.ts';
 
 /** Where nothing would hide a step, it fades over up to so many times as far. */
 const FARTHER = 16;
+/** How strongly corrections are pulled to zero there. */
 export const WEAKEST_SCREENING = STRONGEST_SCREENING / FARTHER ** 2;
 /** Levels that luma rises and falls over two squares from which on texture counts as lively. */
 const LIVELY_RISE = 16;

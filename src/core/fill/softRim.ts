@@ -19,7 +19,7 @@ export interface RimCount {
 /** Whether nothing around is sharp, as in a clear sky or out of focus: then no step at the rim can be an edge. */
 export const isSoft = ({ looked, sharp }: RimCount): boolean => looked > 0 && sharp <= MOST_SHARP * looked;
 
-/** Counts the rim of a part (non-zero, in `box`) along row `y` of the region, where what lies beside it is known (0). */
+/** Counts the rim of a part (non-zero, in `box`) along row `y` of the region, where what is beside it is known (0). */
 export function countRim(image: RasterImage, unknown: Uint8Array, part: Uint8Array, box: Rect, y: number): RimCount {
   const { width, height } = image;
   let looked = 0;

@@ -19,7 +19,7 @@ const OPEN: i32 = 1 << 30;
 
 /** So often a thread looks whether it is its turn before it sleeps: waking it takes longer than most orders. */
 const LOOKS: i32 = 200000;
-/** Where threads follow each other closely, one that waits in vain gives its core to the other sooner, for so many ns. */
+/** Where threads follow each other closely, one that waits in vain gives up its core sooner, for so many ns. */
 const LOOKS_NEARBY: i32 = 20000;
 const NAP: i64 = 100000;
 
