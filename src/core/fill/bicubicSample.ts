@@ -14,12 +14,14 @@ export function addBicubicBytes(
   const y0 = Math.floor(y - 0.5);
   const fx = x - 0.5 - x0;
   const fy = y - 0.5 - y0;
-  const wx = cubicWeights(fx);
-  const wy = cubicWeights(fy);
-  for (let v = 0; v < 4; v++) {
+  for (let k = 0; k < TAPS; k++) {
+    across[k] = cubicWeight(k - 1 - fx);
+    down[k] = cubicWeight(k - 1 - fy);
+  }
+  for (let v = 0; v < TAPS; v++) {
     const row = Math.max(0, Math.min(height - 1, y0 + v - 1)) * width;
-    for (let u = 0; u < 4; u++) {
-      const w = weight * wx[u]! * wy[v]!;
+    for (let u = 0; u < TAPS; u++) {
+      const w = weight * across[u]! * down[v]!;
       const at = 4 * (row + Math.max(0, Math.min(width - 1, x0 + u - 1)));
       sum[0]! += w * data[at]!;
       sum[1]! += w * data[at + 1]!;
@@ -28,12 +30,9 @@ export function addBicubicBytes(
   }
 }
 
-const cubicWeights = (f: number): [number, number, number, number] => [
-  cubicWeight(f + 1),
-  cubicWeight(f),
-  cubicWeight(f - 1),
-  cubicWeight(f - 2),
-];
+const TAPS = 4;
+const across = new Float64Array(TAPS);
+const down = new Float64Array(TAPS);
 
 /** Samples along each side of a pixel where an area is `enlarged` times as large at the source, at most 4. */
 export const samplesAlong = (enlarged: number): number =>

@@ -7,6 +7,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
+import { bentAtRim } from './bentSources.ts';
 import { coherentSources } from './coherentSources.ts';
 import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
@@ -241,8 +242,12 @@ function* rebuildPart(
     (yield* matchInPicture(input, { ...part, side: undefined }, unknown, hole, kernels, clock));
   // Of the match only what its sources keep is needed any more.
   giveBack();
-  const sources = matched.sources.shared?.(kernels) ?? matched.sources;
   const pixelsOfPart = kernels.share(part.pixelsOf);
+  // Where two planes meet neither their lines nor their tones have anything to do with each other.
+  const seamed = part.plane ? hole : unknown;
+  const met = bentAtRim(matched.sources, image, seamed, pixelsOfPart, box, input.donors?.data);
+  const sources = met.shared?.(kernels) ?? met;
+  clock.lap('bend');
   yield { stage: 'Copying at full resolution', share: 0.8 };
   const copied = cropImage(image, box);
   const out = kernels.share(copied.data);
@@ -250,9 +255,7 @@ function* rebuildPart(
   if (out !== copied.data) copied.data.set(out);
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
-  // Where two planes meet their tones have nothing to do with each other.
   const lit = out === copied.data ? copied.data.slice() : out;
-  const seamed = part.plane ? hole : unknown;
   const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources }, kernels);
   closeSeams(pieces, lit, kernels);
   clock.lap('seams');

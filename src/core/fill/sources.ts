@@ -19,7 +19,7 @@ export interface Sources {
   /** Writes the colours of all pixels of `part` (non-zero) inside `box` into `out`, RGBA of the box. */
   copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void;
   /** Of sources that can be told to other threads: which they are, as what arrives there has no methods. */
-  readonly kind?: 'shifted' | 'onPlane';
+  readonly kind?: 'shifted' | 'onPlane' | 'bent';
   /** The same, with their arrays where other threads can read them. */
   shared?(kernels: Pick<Kernels, 'share'>): Sources;
 }
@@ -96,7 +96,7 @@ export class ShiftedSources implements Sources, ShiftedData {
     this.shift = shift;
   }
 
-  shared({ share }: Pick<Kernels, 'share'>): Sources {
+  shared({ share }: Pick<Kernels, 'share'>): ShiftedSources {
     return new ShiftedSources({
       ...this,
       data: share(this.data),

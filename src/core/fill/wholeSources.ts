@@ -1,15 +1,16 @@
 import type { BandWork } from '../kernels/kernels.ts';
 import type { Rect } from '../image/rect.ts';
 import { rowsOfBand } from '../kernels/bands.ts';
+import { BentSources } from './bentSources.ts';
 import { PlaneSources } from './planeView.ts';
 import { ShiftedSources, type Sources } from './sources.ts';
 
 /** Sources with their methods, which those told to another thread arrive without. */
 export function wholeSources(told: Sources): Sources {
   if (typeof told.sample === 'function') return told;
-  return told.kind === 'onPlane'
-    ? new PlaneSources(told as unknown as PlaneSources)
-    : new ShiftedSources(told as unknown as ShiftedSources);
+  if (told.kind === 'onPlane') return new PlaneSources(told as unknown as PlaneSources);
+  if (told.kind === 'bent') return new BentSources(told as unknown as BentSources);
+  return new ShiftedSources(told as unknown as ShiftedSources);
 }
 
 export interface CopyWork {

@@ -1,0 +1,221 @@
+import type { RasterImage } from '../image/rasterImage.ts';
+import type { Rect } from '../image/rect.ts';
+import { cheapestLabels } from '../numeric/cheapestLabels.ts';
+import { isKnown } from './partRim.ts';
+import { rimPaths, type RimPath } from './rimPath.ts';
+import type { ShiftedSources } from './sources.ts';
+
+/** A rim is compared at about so many points for each side of its box. */
+const POINTS_A_SIDE = 600;
+/** Points of a node: along the rim a bend changes by at most one of its steps from node to node. */
+const NODE = 3;
+/** What is moved along the rim is moved by so much of its box's mean side at most. */
+const FARTHEST = 0.08;
+/** So many steps out of the part both sides are compared over. */
+const OUTWARD = 3;
+/** What goes along the rim is compared by its differences over twice so many points, and by its colours. */
+const SLOPE = 2;
+/** Differences that are larger, in levels, are no larger. */
+const MOST_LEVELS = 60;
+/** What a point costs that can't be compared, and what it costs to show one that lies round a corner. */
+const NOT_COMPARED = 40;
+const ROUND_A_CORNER = 200;
+/** What it costs that a bend changes by a step, and what each of its steps costs by itself. */
+const CHANGE = 3;
+const STEP = 0.03;
+/** A run of bends is taken if it costs this share of what none costs, or less, and so much less. */
+const WORTHWHILE = 0.95;
+const LEAST_GAIN = 50;
+/** At this share of what any movement costs, or less, it lets a line go on; else it is texture that happens to fit. */
+const OF_A_LINE = 0.6;
+/** A movement ends round a corner if it ends so far from where the path's direction leads, in its own lengths. */
+const ASIDE = 0.35;
+
+/** At a point of the rim, how far away lies what should be shown there. In px of the region. */
+export interface RimBend {
+  x: number;
+  y: number;
+  dx: number;
+  dy: number;
+  /** Whether lines meet there, rather than texture that happens to fit. */
+  isLine: boolean;
+}
+
+/** What lies along a rim, just outside it, in levels, three a point. */
+interface AlongRim {
+  /** What is known there. */
+  known: Float32Array;
+  /** What is copied beside it, as it goes on from the place it is copied from. */
+  copied: Float32Array;
+  /** 1 where both are known. */
+  isTold: Uint8Array;
+}
+
+/**
+ * How what was copied into a part must be moved along its rim so that lines which run across it go on. What is known
+ * just outside is compared with what the pieces go on with there, point by point along the rim; the movement that makes
+ * both most alike changes slowly from point to point. Its points lie `step` px apart.
+ * J. Jia, C.-K. Tang: Image Stitching Using Structure Deformation, PAMI, 2008.
+ *
+ * @param unknown region size; non-zero where pixels are not known
+ * @param part region size; non-zero where what `sources` tell was copied
+ */
+export function rimBends(
+  image: RasterImage,
+  unknown: Uint8Array,
+  part: Uint8Array,
+  box: Rect,
+  sources: ShiftedSources,
+): { bends: RimBend[]; step: number } {
+  const step = Math.max(1, Math.round((box.width + box.height) / (2 * POINTS_A_SIDE)));
+  const farthest = Math.round((FARTHEST * Math.sqrt(box.width * box.height)) / step);
+  const bends: RimBend[] = [];
+  if (farthest === 0) return { bends, step };
+  for (const path of rimPaths(part, image.width, box, step, NODE)) {
+    const along = readAlong(path, image, unknown, part, step, sources);
+    addBends(path, step, along, Math.min(farthest, path.count >> 2), bends);
+  }
+  return { bends, step };
+}
+
+function readAlong(
+  { count, x, y, outX, outY }: RimPath,
+  image: RasterImage,
+  unknown: Uint8Array,
+  part: Uint8Array,
+  step: number,
+  sources: ShiftedSources,
+): AlongRim {
+  const { width, height, data } = image;
+  const known = new Float32Array(3 * count);
+  const copied = new Float32Array(3 * count);
+  const isTold = new Uint8Array(count);
+  const colour = new Float32Array(3);
+  const reach = OUTWARD * step;
+  for (let i = 0; i < count; i++) {
+    const inside = Math.floor(y[i]! - 1.2 * step * outY[i]!) * width + Math.floor(x[i]! - 1.2 * step * outX[i]!);
+    if (!part[inside]) continue;
+    const group = sources.groupAt(inside % width, Math.floor(inside / width));
+    let ofKnown = 0;
+    let ofCopied = 0;
+    for (let t = 1; t <= reach; t++) {
+      const u = Math.floor(x[i]! + (t + 0.3) * outX[i]!);
+      const v = Math.floor(y[i]! + (t + 0.3) * outY[i]!);
+      if (!isKnown(unknown, width, height, u, v)) continue;
+      ofKnown++;
+      for (let c = 0; c < 3; c++) known[3 * i + c]! += data[4 * (v * width + u) + c]!;
+      if (!sources.sample(group, u, v, colour)) continue;
+      ofCopied++;
+      for (let c = 0; c < 3; c++) copied[3 * i + c]! += colour[c]!;
+    }
+    if (2 * ofCopied < reach) continue;
+    isTold[i] = 1;
+    for (let c = 0; c < 3; c++) {
+      known[3 * i + c]! /= ofKnown;
+      copied[3 * i + c]! /= ofCopied;
+    }
+  }
+  return { known, copied, isTold };
+}
+
+/** Differences of colours along the path, three a point, over `SLOPE` points to either side. */
+function slopesOf(colours: Float32Array): Float32Array {
+  const length = colours.length;
+  const slopes = new Float32Array(length);
+  for (let i = 0; i < length; i++) {
+    slopes[i] = colours[(i + 3 * SLOPE) % length]! - colours[(i - 3 * SLOPE + length) % length]!;
+  }
+  return slopes;
+}
+
+/** What each movement costs, from `farthest` points against the path's direction to as many along it, node by node. */
+function costsOf({ count, x, y }: RimPath, step: number, along: AlongRim, farthest: number): Float32Array {
+  const { known, copied, isTold } = along;
+  const knownSlopes = slopesOf(known);
+  const copiedSlopes = slopesOf(copied);
+  const labels = 2 * farthest + 1;
+  const costs = new Float32Array((count / NODE) * labels);
+  for (let i = 0; i < count; i++) {
+    const node = Math.floor(i / NODE) * labels;
+    const ahead = (i + NODE) % count;
+    const behind = (i - NODE + count) % count;
+    const alongX = (x[ahead]! - x[behind]!) / (2 * NODE);
+    const alongY = (y[ahead]! - y[behind]!) / (2 * NODE);
+    for (let label = 0; label < labels; label++) {
+      const move = label - farthest;
+      const j = (i + move + count) % count;
+      const size = Math.abs(move);
+      let cost = NOT_COMPARED;
+      if (size > 0 && !isTold[i]) cost = ROUND_A_CORNER;
+      else if (isTold[i] && isTold[j]) {
+        const bentX = x[j]! - x[i]! - move * alongX;
+        const bentY = y[j]! - y[i]! - move * alongY;
+        const most = ASIDE * size * step + 1;
+        if (bentX * bentX + bentY * bentY > most * most) cost = ROUND_A_CORNER;
+        else {
+          cost = 0;
+          for (let c = 0; c < 3; c++) {
+            const there = 3 * j + c;
+            const here = 3 * i + c;
+            cost += Math.min(MOST_LEVELS, Math.abs(known[here]! - copied[there]!));
+            cost += Math.min(MOST_LEVELS, Math.abs(knownSlopes[here]! - copiedSlopes[there]!));
+          }
+          cost /= 3;
+        }
+      }
+      costs[node + label]! += cost + STEP * size;
+    }
+  }
+  return costs;
+}
+
+/** Adds the bends at the points of a path. */
+function addBends(path: RimPath, step: number, along: AlongRim, farthest: number, out: RimBend[]): void {
+  const costs = costsOf(path, step, along, farthest);
+  const labels = 2 * farthest + 1;
+  const nodes = costs.length / labels;
+  const start = bestFit(costs, labels, farthest);
+  const found = cheapestLabels(costs, labels, CHANGE, start, farthest);
+  // The start does not move.
+  for (let k = 1, from = 1, without = 0, usual = 0, cost = 0; k <= nodes; k++) {
+    const node = (start + k) % nodes;
+    const own = costs.subarray(node * labels, (node + 1) * labels);
+    if (found[node] !== farthest) {
+      without += own[farthest]!;
+      usual += meanOf(own);
+      cost += own[found[node]!]!;
+      continue;
+    }
+    if (cost <= WORTHWHILE * without && without - cost >= LEAST_GAIN) {
+      for (let j = from; j < k; j++) {
+        const moved = (start + j) % nodes;
+        addNode(path, moved, found[moved]! - farthest, cost <= OF_A_LINE * usual, out);
+      }
+    }
+    [from, without, usual, cost] = [k + 1, 0, 0, 0];
+  }
+}
+
+/** Adds the points of a node, moved by as many along the path. */
+function addNode({ count, x, y }: RimPath, node: number, move: number, isLine: boolean, out: RimBend[]): void {
+  for (let i = NODE * node; i < NODE * (node + 1); i++) {
+    const j = (i + move + count) % count;
+    out.push({ x: x[i]!, y: y[i]!, dx: x[j]! - x[i]!, dy: y[j]! - y[i]!, isLine });
+  }
+}
+
+const meanOf = (values: Float32Array): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+
+/** The node around which what is copied fits best as it is. */
+function bestFit(costs: Float32Array, labels: number, unmoved: number): number {
+  const nodes = costs.length / labels;
+  const around = 4;
+  let best = 0;
+  let least = Infinity;
+  for (let node = 0; node < nodes; node++) {
+    let sum = 0;
+    for (let k = -around; k <= around; k++) sum += costs[((node + k + nodes) % nodes) * labels + unmoved]!;
+    if (sum < least) [least, best] = [sum, node];
+  }
+  return best;
+}
