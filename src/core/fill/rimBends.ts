@@ -6,7 +6,7 @@ import { rimPaths, type RimPath } from './rimPath.ts';
 import type { ShiftedSources } from './sources.ts';
 
 /** A rim is compared at about so many points for each side of its box. */
-const POINTS_A_SIDE = 600;
+const POINTS_A_SIDE = 500;
 /** Points of a node: along the rim a bend changes by at most one of its steps from node to node. */
 const NODE = 3;
 /** What is moved along the rim is moved by so much of its box's mean side at most. */
