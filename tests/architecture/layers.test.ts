@@ -62,7 +62,7 @@ test('each layer imports only what lies below it', () => {
 });
 
 /** Packages of pure numbers, and of structures for them, that the core may build on. */
-const NUMERIC = ['d3-polygon', 'flatqueue', 'ml-matrix'];
+const NUMERIC = ['d3-contour', 'd3-polygon', 'flatqueue', 'ml-matrix'];
 
 test('the core imports none but numeric packages, and no layer below the interface knows React', () => {
   const wrong: string[] = [];
