@@ -42,7 +42,19 @@ export function discMark({ width, height }: { width: number; height: number }, s
   return mark;
 }
 
-const STAGES = ['planes', 'match', 'join', 'align', 'cut', 'bend', 'copy', 'seams', 'measure', 'detail', 'finish'] as const;
+const STAGES = [
+  'planes',
+  'match',
+  'join',
+  'align',
+  'cut',
+  'bend',
+  'copy',
+  'seams',
+  'measure',
+  'detail',
+  'finish',
+] as const;
 
 /** Others on the machine slow single runs down by half and more. */
 const RUNS = 12;

@@ -3,7 +3,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { bentAtRim, BentSources } from './bentSources.ts';
 import { rimBends } from './rimBends.ts';
-import type { ShiftedSources} from './sources.ts';
+import type { ShiftedSources } from './sources.ts';
 import { shiftedSources } from './sources.ts';
 
 const [WIDTH, HEIGHT] = [400, 300];

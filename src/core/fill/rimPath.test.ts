@@ -30,8 +30,7 @@ test('out of the part leads away from its middle along the outer circle, and tow
     [inner!, -1],
   ] as const) {
     for (let i = 0; i < path.count; i++) {
-      const outward =
-        (path.outX[i]! * (path.x[i]! - 100) + path.outY[i]! * (path.y[i]! - 100)) / radiusAt(path, i);
+      const outward = (path.outX[i]! * (path.x[i]! - 100) + path.outY[i]! * (path.y[i]! - 100)) / radiusAt(path, i);
       expect(sense * outward).toBeGreaterThan(0.8);
     }
   }
