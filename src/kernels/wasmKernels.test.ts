@@ -5,10 +5,12 @@ import { rowBands } from '../core/kernels/bands.ts';
 import type { PlaneCorners } from '../core/planes/findPlanes.ts';
 import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
 import { createGridSolver } from '../core/blend/gridLaplacian.ts';
+import { coherentSources } from '../core/fill/coherentSources.ts';
 import { randomCorrespondence } from '../core/fill/correspondence.ts';
 import { fillRegion } from '../core/fill/fill.ts';
 import { peelHole } from '../core/fill/onionPeel.ts';
 import { buildPyramid } from '../core/fill/pyramid.ts';
+import { chargeRepeats } from '../core/fill/repeats.ts';
 import { FILL_STRATEGIES } from '../core/fill/strategy.ts';
 import { voteHole } from '../core/fill/vote.ts';
 import { makeWorkImage } from '../core/fill/workImage.ts';
@@ -62,7 +64,7 @@ async function readyThreads(count: number) {
   return kernels;
 }
 
-/** What whole-number kernels make of the photo: features, peel, a search in both directions, a vote. */
+/** What whole-number kernels make of the photo: features, peel, charges, a search in both directions, a vote, pieces. */
 function integerWork(kernels: Kernels) {
   kernels.reset();
   const work = makeWorkImage(PHOTO, MARK.data, undefined, 2, 5, kernels);
@@ -73,11 +75,17 @@ function integerWork(kernels: Kernels) {
   const fine = levels[0]!;
   const field = randomCorrespondence(fine, createRandom(4), kernels.scratch);
   kernels.measureCosts(fine, field);
+  const ownCosts = kernels.scratch.ints(fine.bias.length);
+  ownCosts.fill(70);
+  chargeRepeats(fine, field, 0.4, ownCosts, kernels);
+  kernels.measureCosts(fine, field);
   for (const step of [1, -1] as const) {
     kernels.search(fine, field, { reach: 60, seed: 4, pass: step + 1, step });
     voteHole(fine, field, 1, kernels);
   }
-  return [coarse.features, peeled.donor, peeled.cost, fine.features, field.donor, field.cost].map((a) => Array.from(a));
+  const { dx, dy } = coherentSources(fine, field, 2, kernels);
+  const made = [coarse.features, peeled.donor, peeled.cost, fine.features, fine.bias, field.donor, field.cost, dx, dy];
+  return made.map((a) => Array.from(a));
 }
 
 test('whole-number kernels give the very numbers of their plain twins', () => {

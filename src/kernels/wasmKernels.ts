@@ -1,6 +1,6 @@
 import { LANES, addLanes, NO_LANES, type Grid, type GridVectors, type LaneSums } from '../core/blend/gridSteps.ts';
 import { rowsToSearch, type Correspondence, type SearchPass } from '../core/fill/correspondence.ts';
-import type { Level } from '../core/fill/level.ts';
+import { PATCH_RADIUS, type Level } from '../core/fill/level.ts';
 import { BAND_SAMPLED } from '../core/geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
 import { workAlone, type BandWork, type Kernels } from '../core/kernels/kernels.ts';
@@ -32,6 +32,10 @@ const KERNEL = {
   weighPicksInShade: 17,
   labelPicks: 18,
   gatherMoments: 19,
+  expand: 20,
+  weigh: 21,
+  charge: 22,
+  relax: 23,
   /** The core's own code, on what the orders name; see `serve` of the module. */
   ownCode: 255,
 } as const;
@@ -156,9 +160,9 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     kernel: number,
     grid: Grid,
     rows: number,
-    parts: { forward?: boolean; next?: Grid; vectors?: GridVectors; factor?: LaneSums },
+    parts: { forward?: boolean; next?: Grid; vectors?: GridVectors; factor?: LaneSums; sweeps?: number },
   ): void => {
-    const { forward = true, next, vectors, factor } = parts;
+    const { forward = true, next, vectors, factor, sweeps = 0 } = parts;
     if (factor) factors.set(factor);
     order(kernel, [
       grid.width,
@@ -184,8 +188,9 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       partials.byteOffset,
       rows,
       factors.byteOffset,
+      sweeps,
     ]);
-    const count = bandCount(rows, BAND_ROWS);
+    const count = sweeps > 0 ? 1 : bandCount(rows, BAND_ROWS);
     const alone = rows < ROWS_ALONE;
     if (kernel === KERNEL.smooth) for (const half of alternateBands(count, forward)) run(half, alone);
     else run(all(count), alone);
@@ -209,6 +214,32 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       sums = addLanes(sums, [a!, b!, c!, d!]);
     }
     return sums;
+  };
+
+  /** A plane under a box filter, in the arena; see `blur`. */
+  const blurred = (plane: Float32Array, width: number, height: number, radiusPx: number, passes: number) => {
+    const [rows, out] = [arena.floats(plane.length), arena.floats(plane.length)];
+    const sums = arena.doubles(width);
+    let source = plane;
+    if (!isShared(plane) || passes === 0) {
+      out.set(plane);
+      source = out;
+    }
+    const whole = Math.floor(radiusPx);
+    const orderPass = (kernel: number, from: Float32Array, to: Float32Array, size: number): void => {
+      order(kernel, [width, height, from.byteOffset, to.byteOffset, whole, size]);
+      const at = CONTROL.arguments / 8;
+      doubleControl.set([radiusPx - whole, 1 / (2 * radiusPx + 1)], at + 3);
+      control[CONTROL.arguments / 4 + 10] = sums.byteOffset;
+    };
+    for (let pass = 0; pass < passes; pass++) {
+      orderPass(KERNEL.blurRows, source, rows, BAND_ROWS);
+      run(all(bandCount(height, BAND_ROWS)));
+      orderPass(KERNEL.blurColumns, rows, out, BAND_COLUMNS);
+      run(all(bandCount(width, BAND_COLUMNS)));
+      source = out;
+    }
+    return out;
   };
 
   return {
@@ -238,23 +269,58 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       orderField(KERNEL.cost, level, field);
       run(all(bandCount(level.height, BAND_ROWS)), level.targets.length < TARGETS_ALONE);
     },
-    vote(level, field, weight) {
+    vote(level, field, perCost) {
       order(KERNEL.vote, [
         level.width,
         level.height,
         level.features.byteOffset,
         level.holePixels.byteOffset,
         level.holePixels.length,
-        weight.byteOffset,
+        level.weight.byteOffset,
         field.donor.byteOffset,
         level.next.byteOffset,
         BAND_PIXELS,
+        level.targets.byteOffset,
+        level.targets.length,
+        level.falloff.byteOffset,
+        field.cost.byteOffset,
       ]);
+      doubleControl[CONTROL.arguments / 8 + 7] = perCost;
       const bands = all(bandCount(level.holePixels.length, BAND_PIXELS));
       const alone = level.holePixels.length < TARGETS_ALONE;
+      control[CONTROL.kernel / 4] = KERNEL.weigh;
+      run(all(bandCount(level.targets.length, BAND_PIXELS)), alone);
+      control[CONTROL.kernel / 4] = KERNEL.vote;
       run(bands, alone);
       control[CONTROL.kernel / 4] = KERNEL.settle;
       run(bands, alone);
+    },
+    expand(labelling, shift) {
+      order(KERNEL.expand, [
+        labelling.width,
+        labelling.width * labelling.height,
+        labelling.features.byteOffset,
+        labelling.hole.byteOffset,
+        labelling.usable.byteOffset,
+        labelling.coarse.byteOffset,
+        labelling.column.byteOffset,
+        labelling.cells.byteOffset,
+        labelling.cells.length,
+        labelling.besides.byteOffset,
+        labelling.isAtRim.byteOffset,
+        labelling.dx.byteOffset,
+        labelling.dy.byteOffset,
+        labelling.step.byteOffset,
+        labelling.label.byteOffset,
+        labelling.own.byteOffset,
+        labelling.tried.byteOffset,
+        labelling.change.byteOffset,
+        labelling.node.byteOffset,
+        labelling.room.byteOffset,
+        shift,
+      ]);
+      doubleControl[CONTROL.arguments / 8 + 11] = labelling.heightCost;
+      run(all(1));
     },
     peel(level, peel, count) {
       order(KERNEL.peel, [
@@ -305,25 +371,24 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       ]);
       run(all(bandCount(work.pixels, BAND_SAMPLED)));
     },
+    charge(level, uses, costs, unit) {
+      const giveBack = arena.hold();
+      const density = blurred(uses, level.width, level.height, PATCH_RADIUS, 1);
+      order(KERNEL.charge, [
+        level.width,
+        level.height,
+        density.byteOffset,
+        costs.byteOffset,
+        level.bias.byteOffset,
+        BAND_ROWS,
+      ]);
+      doubleControl[CONTROL.arguments / 8 + 3] = unit;
+      run(all(bandCount(level.height, BAND_ROWS)), level.targets.length < TARGETS_ALONE);
+      giveBack();
+    },
     blur(plane, width, height, radiusPx, passes) {
       const giveBack = arena.hold();
-      const [rows, out] = [arena.floats(plane.length), arena.floats(plane.length)];
-      const sums = arena.doubles(width);
-      out.set(plane);
-      const whole = Math.floor(radiusPx);
-      const orderPass = (kernel: number, from: Float32Array, to: Float32Array, size: number): void => {
-        order(kernel, [width, height, from.byteOffset, to.byteOffset, whole, size]);
-        const at = CONTROL.arguments / 8;
-        doubleControl.set([radiusPx - whole, 1 / (2 * radiusPx + 1)], at + 3);
-        control[CONTROL.arguments / 4 + 10] = sums.byteOffset;
-      };
-      for (let pass = 0; pass < passes; pass++) {
-        orderPass(KERNEL.blurRows, out, rows, BAND_ROWS);
-        run(all(bandCount(height, BAND_ROWS)));
-        orderPass(KERNEL.blurColumns, rows, out, BAND_COLUMNS);
-        run(all(bandCount(width, BAND_COLUMNS)));
-      }
-      const result = out.slice() as Float32Array<ArrayBuffer>;
+      const result = blurred(plane, width, height, radiusPx, passes).slice() as Float32Array<ArrayBuffer>;
       giveBack();
       return result;
     },
@@ -332,6 +397,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     labelPicks: (work) => runPicks(KERNEL.labelPicks, work, bandsOf(work)),
     gatherMoments: (work) => runPicks(KERNEL.gatherMoments, work, 1),
     smooth: (grid, forward) => runGrid(KERNEL.smooth, grid, grid.height, { forward }),
+    relax: (grid, sweeps) => runGrid(KERNEL.relax, grid, grid.height, { sweeps }),
     restrict: (grid, next) => runGrid(KERNEL.restrict, grid, next.height, { next }),
     prolong: (grid, next) => runGrid(KERNEL.prolong, grid, grid.height, { next }),
     multiply: (grid, vectors) => summed(KERNEL.multiply, grid, vectors),

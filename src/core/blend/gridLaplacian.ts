@@ -160,10 +160,7 @@ function cycle(grids: Grid[], depth: number, kernels: Kernels): void {
   const grid = grids[depth]!;
   const next = grids[depth + 1];
   if (!next) {
-    for (let sweep = 0; sweep < COARSEST_SWEEPS; sweep++) {
-      kernels.smooth(grid, true);
-      kernels.smooth(grid, false);
-    }
+    kernels.relax(grid, COARSEST_SWEEPS);
     return;
   }
   kernels.smooth(grid, true);

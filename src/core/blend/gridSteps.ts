@@ -41,7 +41,16 @@ export const addLanes = (a: LaneSums, b: LaneSums): LaneSums => [a[0] + b[0], a[
 /** Calls `visit` for the domain's pixels of a band of rows, in raster order or backwards. */
 function visitBand(grid: Grid, band: number, forward: boolean, visit: (i: number, row: number) => void): void {
   const firstRow = band * BAND_ROWS;
-  const endRow = Math.min(grid.height, firstRow + BAND_ROWS);
+  visitRows(grid, firstRow, Math.min(grid.height, firstRow + BAND_ROWS), forward, visit);
+}
+
+function visitRows(
+  grid: Grid,
+  firstRow: number,
+  endRow: number,
+  forward: boolean,
+  visit: (i: number, row: number) => void,
+): void {
   for (let k = firstRow; k < endRow; k++) {
     const row = forward ? k : endRow - 1 - (k - firstRow);
     const from = grid.starts[row]!;
@@ -64,12 +73,21 @@ function neighbourSum({ width, right, down }: Grid, values: Float32Array, i: num
 
 /** A Gauss-Seidel sweep over a band of rows. */
 export function smoothBand(grid: Grid, forward: boolean, band: number): void {
+  visitBand(grid, band, forward, (i) => smoothPixel(grid, i));
+}
+
+function smoothPixel(grid: Grid, i: number): void {
   const { solution, rightSide, inverse } = grid;
-  visitBand(grid, band, forward, (i) => {
-    for (let c = 0; c < LANES; c++) {
-      solution[LANES * i + c] = (rightSide[LANES * i + c]! + neighbourSum(grid, solution, i, c)) * inverse[i]!;
-    }
-  });
+  for (let c = 0; c < LANES; c++) {
+    solution[LANES * i + c] = (rightSide[LANES * i + c]! + neighbourSum(grid, solution, i, c)) * inverse[i]!;
+  }
+}
+
+/** Gauss-Seidel sweeps over all rows, each forward and back. */
+export function relaxGrid(grid: Grid, sweeps: number): void {
+  for (let sweep = 0; sweep < sweeps; sweep++) {
+    for (const forward of [true, false]) visitRows(grid, 0, grid.height, forward, (i) => smoothPixel(grid, i));
+  }
 }
 
 /** The right side of the next grid (a band of its rows): what is left over on each cell's 2 x 2 pixels. Zeroes its solution. */

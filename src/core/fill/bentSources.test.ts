@@ -1,3 +1,4 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
@@ -33,7 +34,7 @@ const fromRight = (image: RasterImage, dx: number): ShiftedSources =>
   ) as ShiftedSources;
 
 const bent = (image: RasterImage, sources: ShiftedSources, donors?: Uint8Array) =>
-  bentAtRim(sources, image, MARK.data, MARK.data, BOX, donors);
+  bentAtRim(sources, image, MARK.data, MARK.data, BOX, donors, kernels);
 
 /** What stands in the box when all of it is copied. */
 function copied(sources: ReturnType<typeof bent>): Uint8ClampedArray {
@@ -58,7 +59,7 @@ describe('lines that run across the rim and were copied from a place where they 
   const sources = bent(image, straight);
 
   test('are to be moved by just that', () => {
-    const { bends } = rimBends(image, MARK.data, MARK.data, BOX, straight);
+    const { bends } = rimBends(image, MARK.data, MARK.data, BOX, straight, kernels);
     const middle = bends.filter(({ x, y }) => x < BOX.x + 2 && y > 110 && y < 190);
     expect(middle.length).toBeGreaterThan(70);
     for (const { dx, dy } of middle) {

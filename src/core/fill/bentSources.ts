@@ -194,10 +194,11 @@ export function bentAtRim(
   unknown: Uint8Array,
   part: Uint8Array,
   box: Rect,
-  donors?: Uint8Array,
+  donors: Uint8Array | undefined,
+  kernels: Pick<Kernels, 'scratch' | 'inBands'>,
 ): Sources {
   if (!(sources instanceof ShiftedSources)) return sources;
-  const { bends, step } = rimBends(image, unknown, part, box, sources);
+  const { bends, step } = rimBends(image, unknown, part, box, sources, kernels);
   const field = bendField(bends, step, box);
   if (!field) return sources;
   const { hole } = sources;

@@ -245,7 +245,7 @@ function* rebuildPart(
   const pixelsOfPart = kernels.share(part.pixelsOf);
   // Where two planes meet neither their lines nor their tones have anything to do with each other.
   const seamed = part.plane ? hole : unknown;
-  const met = bentAtRim(matched.sources, image, seamed, pixelsOfPart, box, input.donors?.data);
+  const met = bentAtRim(matched.sources, image, seamed, pixelsOfPart, box, input.donors?.data, kernels);
   const sources = met.shared?.(kernels) ?? met;
   clock.lap('bend');
   yield { stage: 'Copying at full resolution', share: 0.8 };

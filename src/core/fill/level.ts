@@ -3,6 +3,7 @@ import type { Scratch } from '../kernels/scratch.ts';
 /** Half a patch: patches are (2 x PATCH_RADIUS + 1)^2 work pixels. */
 export const PATCH_RADIUS = 3;
 export const PATCH_SIDE = 2 * PATCH_RADIUS + 1;
+const DEPTH_FALLOFF = 1.15;
 
 /** The pixels of one pyramid level, before the lists that a search needs are made. */
 export interface LevelPixels {
@@ -22,6 +23,8 @@ export interface Level extends LevelPixels {
   depth: Uint16Array;
   /** Centres (pixel indices, raster order) of all whole patches that touch the hole. */
   targets: Int32Array;
+  /** What a patch counts in votes for how deep in the hole its centre lies: 1.15^-depth, one a target. */
+  falloff: Float64Array;
   /** For each row, and one past the last, the index into `targets` of the first target that is not above it. */
   rowStarts: Int32Array;
   /** 1 at the centres in `targets`. */
@@ -78,14 +81,18 @@ export function indexLevel(pixels: LevelPixels, heightWeight: number, scratch: S
     kept.set(list);
     return kept;
   };
+  const depth = holeDepth(hole, width, height);
+  const falloff = scratch.doubles(targets.length);
+  targets.forEach((target, k) => (falloff[k] = DEPTH_FALLOFF ** -depth[target]!));
   return {
     width,
     height,
     features: pixels.features,
     hole,
     usable,
-    depth: holeDepth(hole, width, height),
+    depth,
     targets: keep(targets),
+    falloff,
     rowStarts,
     isTarget,
     donors: keep(donors),

@@ -154,7 +154,8 @@ function* matchCoarseToFine(
   for (let k = coarsest; k >= 0; k--) {
     const level = levels[k]!;
     level.bias.set(foreign[k]!);
-    const ownCosts = level.bias.slice();
+    const ownCosts = kernels.scratch.ints(level.bias.length);
+    ownCosts.set(level.bias);
     if (field) {
       field = refineCorrespondence(levels[k + 1]!, field, level, random, kernels.scratch);
       voteHole(level, field, 1, kernels);

@@ -1,5 +1,5 @@
 import type { Scratch } from '../kernels/scratch.ts';
-import { holeDepth, indexLevel, type Level, type LevelPixels } from './level.ts';
+import { indexLevel, type Level, type LevelPixels } from './level.ts';
 import { FEATURE_PADDING } from './workImage.ts';
 
 const SHALLOWEST_HOLE_PX = 2.5;
@@ -24,10 +24,9 @@ export function buildPyramid(
     const last = levels[levels.length - 1]!;
     if (Math.min(last.width, last.height) < 2 * shortestSide) break;
     const half = halve(last, scratch);
-    if (deepest(holeDepth(half.hole, half.width, half.height)) < SHALLOWEST_HOLE_PX) break;
     // A row of the coarser level is two of the finer one.
     const next = indexLevel(half, 2 * last.heightWeight, scratch);
-    if (next.donors.length < FEWEST_DONORS) break;
+    if (deepest(next.depth) < SHALLOWEST_HOLE_PX || next.donors.length < FEWEST_DONORS) break;
     levels.push(next);
   }
   return levels;

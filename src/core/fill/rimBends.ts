@@ -1,5 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
+import { bandCount } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { cheapestLabels } from '../numeric/cheapestLabels.ts';
 import { isKnown } from './partRim.ts';
 import { rimPaths, type RimPath } from './rimPath.ts';
@@ -9,6 +11,8 @@ import type { ShiftedSources } from './sources.ts';
 const POINTS_A_SIDE = 500;
 /** Points of a node: along the rim a bend changes by at most one of its steps from node to node. */
 const NODE = 3;
+/** Nodes that one thread looks at in one go. */
+const BAND_NODES = 64;
 /** What is moved along the rim is moved by so much of its box's mean side at most. */
 const FARTHEST = 0.08;
 /** So many steps out of the part both sides are compared over. */
@@ -41,9 +45,12 @@ export interface RimBend {
   isLine: boolean;
 }
 
-/** What lies along a rim, just outside it, in levels, three a point. */
+/** Of each point three colours (levels) and three of their differences over `SLOPE` points to either side. */
+const VALUES = 6;
+
+/** What lies along a rim, just outside it. */
 interface AlongRim {
-  /** What is known there. */
+  /** What is known there, `VALUES` a point. */
   known: Float32Array;
   /** What is copied beside it, as it goes on from the place it is copied from. */
   copied: Float32Array;
@@ -66,14 +73,26 @@ export function rimBends(
   part: Uint8Array,
   box: Rect,
   sources: ShiftedSources,
+  kernels: Pick<Kernels, 'scratch' | 'inBands'>,
 ): { bends: RimBend[]; step: number } {
+  const { scratch, inBands } = kernels;
   const step = Math.max(1, Math.round((box.width + box.height) / (2 * POINTS_A_SIDE)));
   const farthest = Math.round((FARTHEST * Math.sqrt(box.width * box.height)) / step);
   const bends: RimBend[] = [];
   if (farthest === 0) return { bends, step };
   for (const path of rimPaths(part, image.width, box, step, NODE)) {
-    const along = readAlong(path, image, unknown, part, step, sources);
-    addBends(path, step, along, Math.min(farthest, path.count >> 2), bends);
+    const giveBack = scratch.hold();
+    const { count } = path;
+    const [x, y] = [scratch.doubles(count), scratch.doubles(count)];
+    x.set(path.x);
+    y.set(path.y);
+    const along = readAlong(path, image, unknown, part, step, sources, kernels);
+    const most = Math.min(farthest, count >> 2);
+    const nodes = count / NODE;
+    const work = { ...along, x, y, step, farthest: most, costs: scratch.floats(nodes * (2 * most + 1)) };
+    inBands(BEND_COSTS, work, bandCount(nodes, BAND_NODES));
+    addBends(path, work, bends);
+    giveBack();
   }
   return { bends, step };
 }
@@ -85,11 +104,12 @@ function readAlong(
   part: Uint8Array,
   step: number,
   sources: ShiftedSources,
+  { scratch }: Pick<Kernels, 'scratch'>,
 ): AlongRim {
   const { width, height, data } = image;
-  const known = new Float32Array(3 * count);
-  const copied = new Float32Array(3 * count);
-  const isTold = new Uint8Array(count);
+  const known = scratch.floats(VALUES * count);
+  const copied = scratch.floats(VALUES * count);
+  const isTold = scratch.bytes(count);
   const colour = new Float32Array(3);
   const reach = OUTWARD * step;
   for (let i = 0; i < count; i++) {
@@ -103,39 +123,50 @@ function readAlong(
       const v = Math.floor(y[i]! + (t + 0.3) * outY[i]!);
       if (!isKnown(unknown, width, height, u, v)) continue;
       ofKnown++;
-      for (let c = 0; c < 3; c++) known[3 * i + c]! += data[4 * (v * width + u) + c]!;
+      for (let c = 0; c < 3; c++) known[VALUES * i + c]! += data[4 * (v * width + u) + c]!;
       if (!sources.sample(group, u, v, colour)) continue;
       ofCopied++;
-      for (let c = 0; c < 3; c++) copied[3 * i + c]! += colour[c]!;
+      for (let c = 0; c < 3; c++) copied[VALUES * i + c]! += colour[c]!;
     }
     if (2 * ofCopied < reach) continue;
     isTold[i] = 1;
     for (let c = 0; c < 3; c++) {
-      known[3 * i + c]! /= ofKnown;
-      copied[3 * i + c]! /= ofCopied;
+      known[VALUES * i + c]! /= ofKnown;
+      copied[VALUES * i + c]! /= ofCopied;
     }
   }
+  addSlopes(known);
+  addSlopes(copied);
   return { known, copied, isTold };
 }
 
-/** Differences of colours along the path, three a point, over `SLOPE` points to either side. */
-function slopesOf(colours: Float32Array): Float32Array {
-  const length = colours.length;
-  const slopes = new Float32Array(length);
-  for (let i = 0; i < length; i++) {
-    slopes[i] = colours[(i + 3 * SLOPE) % length]! - colours[(i - 3 * SLOPE + length) % length]!;
+/** Fills in the differences of colours along a path. */
+function addSlopes(values: Float32Array): void {
+  const length = values.length;
+  for (let i = 0; i < length; i += VALUES) {
+    const ahead = (i + VALUES * SLOPE) % length;
+    const behind = (i - VALUES * SLOPE + length) % length;
+    for (let c = 0; c < 3; c++) values[i + 3 + c] = values[ahead + c]! - values[behind + c]!;
   }
-  return slopes;
 }
 
-/** What each movement costs, from `farthest` points against the path's direction to as many along it, node by node. */
-function costsOf({ count, x, y }: RimPath, step: number, along: AlongRim, farthest: number): Float32Array {
-  const { known, copied, isTold } = along;
-  const knownSlopes = slopesOf(known);
-  const copiedSlopes = slopesOf(copied);
+/** Movements along a path, and what they cost. */
+interface BendCosts extends AlongRim {
+  x: Float64Array;
+  y: Float64Array;
+  step: number;
+  /** Points are moved by up to so many. */
+  farthest: number;
+  /** For each node those of all movements, from `farthest` against the path's direction to as many along it. */
+  costs: Float32Array;
+}
+
+/** What moving the nodes of a band costs. */
+function costBand({ x, y, known, copied, isTold, step, farthest, costs }: BendCosts, band: number): void {
+  const count = isTold.length;
   const labels = 2 * farthest + 1;
-  const costs = new Float32Array((count / NODE) * labels);
-  for (let i = 0; i < count; i++) {
+  const end = Math.min(count, NODE * BAND_NODES * (band + 1));
+  for (let i = NODE * BAND_NODES * band; i < end; i++) {
     const node = Math.floor(i / NODE) * labels;
     const ahead = (i + NODE) % count;
     const behind = (i - NODE + count) % count;
@@ -154,11 +185,8 @@ function costsOf({ count, x, y }: RimPath, step: number, along: AlongRim, farthe
         if (bentX * bentX + bentY * bentY > most * most) cost = ROUND_A_CORNER;
         else {
           cost = 0;
-          for (let c = 0; c < 3; c++) {
-            const there = 3 * j + c;
-            const here = 3 * i + c;
-            cost += Math.min(MOST_LEVELS, Math.abs(known[here]! - copied[there]!));
-            cost += Math.min(MOST_LEVELS, Math.abs(knownSlopes[here]! - copiedSlopes[there]!));
+          for (let c = 0; c < VALUES; c++) {
+            cost += Math.min(MOST_LEVELS, Math.abs(known[VALUES * i + c]! - copied[VALUES * j + c]!));
           }
           cost /= 3;
         }
@@ -166,12 +194,12 @@ function costsOf({ count, x, y }: RimPath, step: number, along: AlongRim, farthe
       costs[node + label]! += cost + STEP * size;
     }
   }
-  return costs;
 }
 
+export const BEND_COSTS: BandWork<BendCosts> = { name: 'bendCosts', band: costBand };
+
 /** Adds the bends at the points of a path. */
-function addBends(path: RimPath, step: number, along: AlongRim, farthest: number, out: RimBend[]): void {
-  const costs = costsOf(path, step, along, farthest);
+function addBends(path: RimPath, { costs, farthest }: BendCosts, out: RimBend[]): void {
   const labels = 2 * farthest + 1;
   const nodes = costs.length / labels;
   const start = bestFit(costs, labels, farthest);

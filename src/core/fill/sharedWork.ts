@@ -4,6 +4,7 @@ import { CUTS, LABELS } from './cutSeams.ts';
 import { DETAIL, REDUCED_LUMA } from './detailMeasure.ts';
 import { LUMA_SQUARES } from './lumaSquares.ts';
 import { ADD_COARSE, RAISE } from './raiseDetail.ts';
+import { BEND_COSTS } from './rimBends.ts';
 import { READ_LEVEL } from './readLevels.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
@@ -19,6 +20,7 @@ const ALL = [
   READ_LEVEL,
   ALIGN,
   PIECE_SEAMS,
+  BEND_COSTS,
   COPY,
   GROUPS,
   LUMA_SQUARES,

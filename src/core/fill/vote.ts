@@ -1,10 +1,12 @@
 import { BAND_PIXELS } from '../kernels/bands.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import { expNegative } from '../numeric/expNegative.ts';
 import type { Correspondence } from './correspondence.ts';
 import { PATCH_RADIUS, type Level } from './level.ts';
 
-const DEPTH_FALLOFF = 1.15;
 const COST_BINS = 4096;
+/** So that no pixel is without any. */
+const LEAST_WEIGHT = 1e-12;
 
 /**
  * Rebuilds the hole's feature bytes in place (`level.features`) as the weighted mean of what all patches over a pixel
@@ -13,12 +15,26 @@ const COST_BINS = 4096;
  * PAMI, 2007.
  */
 export function voteHole(level: Level, field: Correspondence, narrowing: number, kernels: Kernels): void {
-  kernels.vote(level, field, patchWeights(level, field, narrowing));
+  kernels.vote(level, field, 1 / (2 * Math.max(1, upperQuartile(level, field) * narrowing)));
+}
+
+/** Writes what a band of targets counts into `level.weight`, at their centres; `perCost` is 1 / (2 sigma^2). */
+export function weighBand(
+  { targets, falloff, weight }: Level,
+  { cost }: Correspondence,
+  perCost: number,
+  band: number,
+): void {
+  const end = Math.min(targets.length, (band + 1) * BAND_PIXELS);
+  for (let k = band * BAND_PIXELS; k < end; k++) {
+    const target = targets[k]!;
+    weight[target] = Math.max(LEAST_WEIGHT, expNegative(cost[target]! * perCost) * falloff[k]!);
+  }
 }
 
 /** Writes what a band of hole pixels becomes into `level.next`: a gather, so that bands do not depend on each other. */
-export function voteBand(level: Level, field: Correspondence, weight: Float32Array, band: number): void {
-  const { width, height, features, holePixels, next } = level;
+export function voteBand(level: Level, field: Correspondence, band: number): void {
+  const { width, height, features, holePixels, next, weight } = level;
   const { donor } = field;
   const end = Math.min(holePixels.length, (band + 1) * BAND_PIXELS);
   const sum = new Float32Array(4);
@@ -51,23 +67,6 @@ export function settleBand({ features, holePixels, next }: Level, band: number):
   for (let k = band * BAND_PIXELS; k < end; k++) {
     for (let c = 0; c < 4; c++) features[4 * holePixels[k]! + c] = next[4 * k + c]!;
   }
-}
-
-/** Weights at target centres, 0 elsewhere; the array is the level's own. */
-function patchWeights(level: Level, field: Correspondence, narrowing: number): Float32Array {
-  const { weight, targets, depth } = level;
-  const scale = -1 / (2 * Math.max(1, upperQuartile(level, field) * narrowing));
-  const falloff = depthFalloff(depth, targets);
-  for (const target of targets) {
-    weight[target] = Math.max(1e-12, Math.exp(field.cost[target]! * scale) * falloff[depth[target]!]!);
-  }
-  return weight;
-}
-
-function depthFalloff(depth: Uint16Array, targets: Int32Array): Float64Array {
-  let deepest = 0;
-  for (const target of targets) deepest = Math.max(deepest, depth[target]!);
-  return Float64Array.from({ length: deepest + 1 }, (_, d) => DEPTH_FALLOFF ** -d);
 }
 
 /** The 75th percentile of the targets' costs, to a 4096th of the highest. */

@@ -1,4 +1,5 @@
 import type { Correspondence, SearchPass } from '../fill/correspondence.ts';
+import type { ShiftLabelling } from '../fill/expandShift.ts';
 import type { Level } from '../fill/level.ts';
 import type { Peel } from '../fill/peel.ts';
 import type { PhotoStrip, WorkRows } from '../fill/reduce.ts';
@@ -21,8 +22,12 @@ export interface Kernels {
   search(level: Level, field: Correspondence, pass: SearchPass): void;
   /** Measures every target's cost anew; see `costBand`. */
   measureCosts(level: Level, field: Correspondence): void;
-  /** Rebuilds the hole's bytes in `level.features`; see `voteBand`. */
-  vote(level: Level, field: Correspondence, weight: Float32Array): void;
+  /** Rebuilds the hole's bytes in `level.features`; see `weighBand` and `voteBand`. */
+  vote(level: Level, field: Correspondence, perCost: number): void;
+  /** Charges what donors cost for their `uses` (one a pixel), averaged over a patch; see `chargeBand`. */
+  charge(level: Level, uses: Float32Array, costs: Int32Array, unit: number): void;
+  /** Lets cells take a shift over; see `expandShift`. The same to the bit everywhere. */
+  expand(labelling: ShiftLabelling, shift: number): void;
   /** Matches the first `count` targets of the peel's layer; see `peelTarget`. */
   peel(level: Level, peel: Peel, count: number): void;
   /** Reduces a strip of the photo to `rows` work rows; see `reduceRow`. */
@@ -41,6 +46,8 @@ export interface Kernels {
   gatherMoments(work: MixtureWork): void;
   /** One Gauss-Seidel sweep; see `smoothBand`. */
   smooth(grid: Grid, forward: boolean): void;
+  /** So many sweeps forward and back, in one thread; see `relaxGrid`. */
+  relax(grid: Grid, sweeps: number): void;
   restrict(grid: Grid, next: Grid): void;
   prolong(grid: Grid, next: Grid): void;
   multiply(grid: Grid, vectors: GridVectors): LaneSums;

@@ -1,9 +1,12 @@
 import { addLanes, NO_LANES } from '../blend/gridSteps.ts';
 import * as gridSteps from '../blend/gridSteps.ts';
 import { costBand, rowsToSearch, searchRow } from '../fill/correspondence.ts';
+import { expandShift } from '../fill/expandShift.ts';
+import { PATCH_RADIUS } from '../fill/level.ts';
 import { peelTarget } from '../fill/peel.ts';
 import { reduceRow } from '../fill/reduce.ts';
-import { settleBand, voteBand } from '../fill/vote.ts';
+import { chargeBand } from '../fill/repeats.ts';
+import { settleBand, voteBand, weighBand } from '../fill/vote.ts';
 import { BAND_SAMPLED, resampleBand } from '../geometry/lanczosBand.ts';
 import { blurPlane } from '../image/boxBlur.ts';
 import { densityBand, gatherMoments, labelBand, shadeBand, type MixtureWork } from '../segment/mixtureBands.ts';
@@ -42,11 +45,18 @@ export function createTwinKernels(): Kernels {
       for (let k = 0; k < count; k++) searchRow(level, field, pass, first + k * stride);
     },
     measureCosts: (level, field) => overRows(level.height, (band) => costBand(level, field, band)),
-    vote(level, field, weight) {
+    vote(level, field, perCost) {
+      const targets = bandCount(level.targets.length, BAND_PIXELS);
+      for (let band = 0; band < targets; band++) weighBand(level, field, perCost, band);
       const bands = bandCount(level.holePixels.length, BAND_PIXELS);
-      for (let band = 0; band < bands; band++) voteBand(level, field, weight, band);
+      for (let band = 0; band < bands; band++) voteBand(level, field, band);
       for (let band = 0; band < bands; band++) settleBand(level, band);
     },
+    charge(level, uses, costs, unit) {
+      const density = blurPlane(uses, level.width, level.height, PATCH_RADIUS, 1);
+      overRows(level.height, (band) => chargeBand(level, density, costs, unit, band));
+    },
+    expand: expandShift,
     peel(level, peel, count) {
       for (let k = 0; k < count; k++) peelTarget(level, peel, k);
     },
@@ -62,6 +72,7 @@ export function createTwinKernels(): Kernels {
     labelPicks: (work) => overPicks(work, labelBand),
     gatherMoments,
     smooth: (grid, forward) => alternating(grid.height, forward, (band) => gridSteps.smoothBand(grid, forward, band)),
+    relax: gridSteps.relaxGrid,
     restrict: (grid, next) => overRows(next.height, (band) => gridSteps.restrictBand(grid, next, band)),
     prolong: (grid, next) => overRows(grid.height, (band) => gridSteps.prolongBand(grid, next, band)),
     multiply: (grid, vectors) => summed(grid.height, (band) => gridSteps.multiplyBand(grid, vectors, band)),

@@ -54,15 +54,25 @@ function lastRow(band: i32): i32 {
 
 /** A Gauss-Seidel sweep over a band of rows. */
 export function smoothBand(band: i32): void {
+  smoothRows(band * argument(9), lastRow(band), <bool>argument(10));
+}
+
+/** Sweeps over all rows, each forward and back; argument 23 is their number. */
+export function relaxGrid(): void {
+  const rows = argument(1);
+  for (let sweep = argument(23); sweep > 0; sweep--) {
+    smoothRows(0, rows, true);
+    smoothRows(0, rows, false);
+  }
+}
+
+function smoothRows(firstRow: i32, endRow: i32, forward: bool): void {
   const width = argument(0);
   const right = pointer(2);
   const down = pointer(3);
   const inverse = pointer(4);
   const solution = pointer(7);
   const rightSide = pointer(8);
-  const forward = argument(10);
-  const firstRow = band * argument(9);
-  const endRow = lastRow(band);
   for (let k = firstRow; k < endRow; k++) {
     const row = forward ? k : endRow - 1 - (k - firstRow);
     const from = spanStart(row);

@@ -10,13 +10,24 @@ import {
   register,
   takeBand,
 } from './control';
+import { chargeBand } from './charge';
 import { costBand, searchRow } from './correspondence';
-import { advanceBand, agreementBand, multiplyBand, prolongBand, redirectBand, restrictBand, smoothBand } from './grid';
+import { expandShift } from './expand';
+import {
+  advanceBand,
+  agreementBand,
+  multiplyBand,
+  prolongBand,
+  redirectBand,
+  relaxGrid,
+  restrictBand,
+  smoothBand,
+} from './grid';
 import { densityBand, gatherMoments, labelBand, shadeBand } from './mixture';
 import { peelTarget } from './peel';
 import { reduceRow } from './reduce';
 import { resampleBand } from './resample';
-import { settleBand, voteBand } from './vote';
+import { settleBand, voteBand, weighBand } from './vote';
 
 /** The numbers of the kernels are those of `KERNEL` in wasmKernels.ts. */
 function dispatch(which: i32, band: i32): void {
@@ -80,6 +91,18 @@ function dispatch(which: i32, band: i32): void {
       break;
     case 19:
       gatherMoments();
+      break;
+    case 20:
+      expandShift();
+      break;
+    case 21:
+      weighBand(band);
+      break;
+    case 22:
+      chargeBand(band);
+      break;
+    case 23:
+      relaxGrid();
       break;
   }
 }

@@ -1,10 +1,13 @@
-import { argument, pointer } from './control';
+import { argument, floatArgument, pointer } from './control';
+import { expNegative } from './expNegative';
 import { RADIUS } from './patch';
+
+const LEAST_WEIGHT: f64 = 1e-12;
 
 /**
  * What a band of hole pixels becomes; see `voteBand` in the core. Arguments: 0 width, 1 height, 2 features,
- * 3 hole pixels, 4 their number, 5 weight, 6 donor, 7 next (four bytes a hole pixel), 8 pixels a band.
- * The weight of a pixel that is no target centre is 0.
+ * 3 hole pixels, 4 their number, 5 weight, 6 donor, 7 next (four bytes a hole pixel), 8 pixels a band, 9 targets, 10 their
+ * number, 11 falloff, 12 cost, 14 weight lost for each of its units (f64). The weight of a pixel that is no target centre is 0.
  */
 export function voteBand(band: i32): void {
   const width = argument(0);
@@ -41,6 +44,22 @@ export function voteBand(band: i32): void {
     const words = i32x4.trunc_sat_f32x4_s(mean);
     const halves = i16x8.narrow_i32x4_s(words, words);
     store<u32>(next + ((<usize>k) << 2), i32x4.extract_lane(i8x16.narrow_i16x8_u(halves, halves), 0));
+  }
+}
+
+/** Weighs a band of targets; see `weighBand` in the core. Arguments as for `voteBand`. */
+export function weighBand(band: i32): void {
+  const targets = pointer(9);
+  const falloff = pointer(11);
+  const cost = pointer(12);
+  const weight = pointer(5);
+  const perCost = floatArgument(14);
+  const size = argument(8);
+  const end = min(argument(10), (band + 1) * size);
+  for (let k = band * size; k < end; k++) {
+    const target = <usize>load<i32>(targets + ((<usize>k) << 2)) << 2;
+    const share = expNegative(<f64>load<i32>(cost + target) * perCost) * load<f64>(falloff + ((<usize>k) << 3));
+    store<f32>(weight + target, <f32>max(LEAST_WEIGHT, share));
   }
 }
 
