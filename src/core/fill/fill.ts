@@ -17,7 +17,8 @@ import { handicapAmid, rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
-import { isShown, planeSources, viewPlane } from './planeView.ts';
+import { planeSources } from './planeSources.ts';
+import { viewPlane } from './planeView.ts';
 import { measureRim } from './rimMeasure.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
 import { copiedPart } from './seamSystem.ts';
@@ -164,7 +165,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
       pastePart(rebuilt, box, part, made.image, image.width);
       pastePart(inOwnLight, box, part, made.copied, image.width);
       pastePart(picture, wholeOf(image), part, made.image, image.width);
-      for (let i = 0; i < unknown.length; i++) if (part.pixelsOf[i]) unknown[i] = 0;
+      makeKnown(unknown, part, image.width);
     }
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
@@ -259,7 +260,7 @@ function* rebuildPart(
   const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources }, kernels);
   closeSeams(pieces, lit, kernels);
   clock.lap('seams');
-  const seams = measureSeams(pieces, lit);
+  const seams = measureSeams(pieces, lit, kernels);
   clock.lap('measure');
   const { width, height } = box;
   // What helpers saw ends with the next use of their memory.
@@ -348,20 +349,16 @@ function joinPieces(
 /** Undefined where the plane itself offers nothing to rebuild from. */
 function* matchOnPlane(
   { image, donors, strategy, seed, pastEdge }: PartInput,
-  { pixelsOf }: Part,
+  { pixelsOf, box }: Part,
   plane: PlaneCorners,
   unknown: Uint8Array,
   hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
 ): Task<Matched | undefined> {
-  const isForbidden = (x: number, y: number): boolean => {
-    const i = y * image.width + x;
-    if (donors) return hole[i] !== 0 || donors.data[i] !== 255;
-    return hole[i] !== 0 || !isShown(plane, x, y);
-  };
+  const allowed = { hole, ...(donors ? { donors: donors.data } : plane.shown && { shown: plane.shown }) };
   const onPlane = onPlaneOf(strategy);
-  const view = viewPlane(image, pixelsOf, unknown, isForbidden, plane);
+  const view = viewPlane(image, pixelsOf, box, unknown, allowed, plane, kernels);
   clock.lap('planes');
   // A view of a plane is no place of the picture: its previews would lie askew. Boards have few donors in their rows:
   // were a second use dear, each would be pieced together from both sides in turns. Bricks would be drawn out without it.
@@ -410,8 +407,8 @@ function donorsOutside(hole: Uint8Array, donors: Uint8Array | undefined): Uint8A
 }
 
 function keepSide(allowed: Uint8Array, side: Side, width: number): void {
-  for (let i = 0; i < allowed.length; i++) {
-    if (!isOnSide(side, i % width, Math.floor(i / width))) allowed[i] = 0;
+  for (let i = 0, y = 0; i < allowed.length; y++) {
+    for (let x = 0; x < width; x++, i++) if (!isOnSide(side, x, y)) allowed[i] = 0;
   }
 }
 
@@ -424,6 +421,13 @@ function pastePart(out: RasterImage, outBox: Rect, { box, pixelsOf }: Part, imag
     for (let x = box.x; x < box.x + box.width; x++) {
       if (pixelsOf[y * width + x]) to[target + x] = from[source + x]!;
     }
+  }
+}
+
+/** Notes that a part is known by now. */
+function makeKnown(unknown: Uint8Array, { box, pixelsOf }: Part, width: number): void {
+  for (let y = box.y; y < box.y + box.height; y++) {
+    for (let i = y * width + box.x; i < y * width + box.x + box.width; i++) if (pixelsOf[i]) unknown[i] = 0;
   }
 }
 

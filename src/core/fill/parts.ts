@@ -47,16 +47,19 @@ export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: reado
     if (pixels < SMALLEST_SHARE_ON_PLANE * all) continue;
     const partBox = boxOf(pixelsOf, size);
     parts.push({ pixelsOf, pixels, box: partBox, region: wholeOf(size), plane });
-    rest = rest.map((h, i) => (pixelsOf[i] ? 0 : h));
+    rest = without(rest, pixelsOf, box, size.width);
     left -= pixels;
   }
   if (left === 0) return parts;
   const edge = parts.find(({ plane }) => plane?.edge)?.plane?.edge;
   if (!edge) return [...parts, ...tilesOf(rest, left, parts.length === 0 ? box : boxOf(rest, size), size)];
-  const on = rest.map((h, i) =>
-    h && isOnSide({ edge, isOnPlane: true }, i % size.width, Math.floor(i / size.width)) ? h : 0,
-  );
-  const sides = [on, rest.map((h, i) => (on[i] ? 0 : h))].map((pixelsOf, k) => ({
+  const off = rest.slice();
+  for (let y = box.y; y < box.y + box.height; y++) {
+    for (let x = box.x; x < box.x + box.width; x++) {
+      if (isOnSide({ edge, isOnPlane: true }, x, y)) off[y * size.width + x] = 0;
+    }
+  }
+  const sides = [without(rest, off, box, size.width), off].map((pixelsOf, k) => ({
     side: { edge, isOnPlane: k === 0 },
     pixelsOf,
     pixels: countIn(box, pixelsOf, size.width),
@@ -73,6 +76,15 @@ export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: reado
       tilesOf(pixelsOf, pixels, boxOf(pixelsOf, size), size).map((part) => ({ ...part, side })),
     ),
   ];
+}
+
+/** The pixels of the hole but for those that are taken, all in the box. */
+function without(hole: Uint8Array, taken: Uint8Array, { x, y, width, height }: Rect, across: number): Uint8Array {
+  const left = hole.slice();
+  for (let v = y; v < y + height; v++) {
+    for (let i = v * across + x; i < v * across + x + width; i++) if (taken[i]) left[i] = 0;
+  }
+  return left;
 }
 
 function tilesOf(rest: Uint8Array, pixels: number, box: Rect, size: Size): Part[] {

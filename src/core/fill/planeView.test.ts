@@ -1,8 +1,10 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
 import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { SquareShifts } from './offsetField.ts';
-import { pixelsOnPlane, planeSources, viewPlane, type PlaneView } from './planeView.ts';
+import { planeSources } from './planeSources.ts';
+import { pixelsOnPlane, viewPlane, type PlaneView } from './planeView.ts';
 
 const [WIDTH, HEIGHT] = [240, 200];
 /** A floor that narrows into the distance. */
@@ -26,8 +28,9 @@ const hole = new Uint8Array(WIDTH * HEIGHT).map((_, i) => {
   const [x, y] = [i % WIDTH, Math.floor(i / WIDTH)];
   return x >= 100 && x < 130 && y >= 110 && y < 135 ? 1 : 0;
 });
-const never = (): boolean => false;
-const view = viewPlane(photo, hole, hole, never, FLOOR);
+const everywhere = { hole: new Uint8Array(WIDTH * HEIGHT) };
+const whole = { x: 0, y: 0, width: WIDTH, height: HEIGHT };
+const view = viewPlane(photo, hole, whole, hole, everywhere, FLOOR, kernels);
 
 /** Where a point of the floor, in shares of its sides, lies in the view. */
 const inView = (u: number, v: number): { x: number; y: number } => {
@@ -68,7 +71,7 @@ test('what is drawn far smaller or larger is a donor only where the plane has ro
       return [level, level, level];
     });
     const near = hole.map((_, i) => (i % WIDTH > 100 && i % WIDTH < 140 && Math.floor(i / WIDTH) > 150 ? 1 : 0));
-    return viewPlane(picture, near, near, never, steep);
+    return viewPlane(picture, near, whole, near, everywhere, steep, kernels);
   };
   const donorsIn = ({ image }: PlaneView): number => image.data.filter((a, i) => i % 4 === 3 && a === 255).length;
   const rows = (v: number): number => (v % 2 === 0 ? 90 : 200);
@@ -133,13 +136,12 @@ test('a pixel whose source is no place to copy from shows what its neighbour doe
 
 test('only what lies inside the corners is on the plane, and only where its edges show if that is known', () => {
   const all = new Uint8Array(WIDTH * HEIGHT).fill(1);
-  const box = { x: 0, y: 0, width: WIDTH, height: HEIGHT };
-  const on = pixelsOnPlane(FLOOR, all, WIDTH, box);
+  const on = pixelsOnPlane(FLOOR, all, WIDTH, whole);
   expect(on[100 * WIDTH + 120]).toBe(1);
   expect(on[100 * WIDTH + 20]).toBe(0);
   const side = 20;
   const shown = { side, width: WIDTH / side, data: new Uint8Array((WIDTH / side) * (HEIGHT / side)) };
   shown.data[Math.floor(100 / side) * shown.width + Math.floor(120 / side)] = 1;
-  const partly = pixelsOnPlane({ ...FLOOR, shown }, all, WIDTH, box);
+  const partly = pixelsOnPlane({ ...FLOOR, shown }, all, WIDTH, whole);
   expect(partly.reduce((sum, bit) => sum + bit, 0)).toBe(side * side);
 });

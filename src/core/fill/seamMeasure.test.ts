@@ -28,7 +28,7 @@ function errorWith(farther: number): number {
   const made = cropImage(boards, BOX).data;
   sources.copy(hole, BOX, made);
   const copied = copiedPart({ image: boards, unknown: hole, part: hole, box: BOX, sources }, kernels);
-  return seamErrorOf([measureSeams(copied, made)]).seamError;
+  return seamErrorOf([measureSeams(copied, made, kernels)]).seamError;
 }
 
 test('where boards run on there is no seam; shifted against each other they show one, the more the farther', () => {

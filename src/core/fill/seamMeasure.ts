@@ -1,7 +1,10 @@
 import { lumaAt } from '../image/luma.ts';
-import { inflate, intersect, wholeOf } from '../image/rect.ts';
+import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
+import { BAND_ROWS, bandCount } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { CopiedPart } from './seamSystem.ts';
 import type { Sources } from './sources.ts';
+import { wholeSources } from './wholeSources.ts';
 
 /** How much of what is seen to change from pixel to pixel in a rebuilt place is seams. */
 export interface SeamMeasures {
@@ -25,16 +28,43 @@ export interface SeamSums {
  * step that neither of the places has between the same two pixels is a visible seam. `made` is RGBA of the part's box,
  * seams closed.
  */
-export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamSums {
-  const { image, sources } = copied;
-  const window = intersect(inflate(copied.box, 1), wholeOf(image));
+export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray, kernels: Kernels): SeamSums {
+  const giveBack = kernels.scratch.hold();
+  const window = intersect(inflate(copied.box, 1), wholeOf(copied.image));
+  const stride = Math.ceil((window.width * window.height) / PIXELS_LOOKED_AT);
+  const bands = bandCount(Math.ceil(window.height / stride), BAND_ROWS);
+  const sums = kernels.scratch.doubles(2 * bands);
+  kernels.inBands(SEAM_SUMS, { copied, made, window, stride, sums }, bands);
+  const total = { excess: 0, variation: 0 };
+  for (let band = 0; band < bands; band++) {
+    total.excess += sums[2 * band]!;
+    total.variation += sums[2 * band + 1]!;
+  }
+  giveBack();
+  return total;
+}
+
+interface SeamSumsWork {
+  copied: CopiedPart;
+  made: Uint8ClampedArray;
+  window: Rect;
+  /** Every so-manyth row is looked at. */
+  stride: number;
+  /** Excess and variation of each band. */
+  sums: Float64Array;
+}
+
+/** Looks at some of the window's rows. */
+function seamSumsBand(work: SeamSumsWork, band: number): void {
+  const { copied, made, window, stride } = work;
+  const sources = wholeSources(copied.sources);
   const right = window.x + window.width - 1;
   const bottom = window.y + window.height - 1;
   const sums = { excess: 0, variation: 0 };
   const row = rowOf(window.width);
   const below = rowOf(window.width);
-  const stride = Math.ceil((window.width * window.height) / PIXELS_LOOKED_AT);
-  for (let y = window.y; y <= bottom; y += stride) {
+  const end = Math.min(bottom + 1, window.y + stride * BAND_ROWS * (band + 1));
+  for (let y = window.y + stride * BAND_ROWS * band; y < end; y += stride) {
     readRow(copied, made, window.x, y, row);
     if (y < bottom) readRow(copied, made, window.x, y + 1, below);
     for (let i = 0; i < window.width; i++) {
@@ -43,8 +73,10 @@ export function measureSeams(copied: CopiedPart, made: Uint8ClampedArray): SeamS
       if (y < bottom) compare(sources, row, i, x, y, below, i, x, y + 1, sums);
     }
   }
-  return sums;
+  work.sums.set([sums.excess, sums.variation], 2 * band);
 }
+
+export const SEAM_SUMS: BandWork<SeamSumsWork> = { name: 'seamSums', band: seamSumsBand };
 
 /** Pixel (x, y), `i`-th of its row, beside (u, v), `j`-th of its. */
 function compare(

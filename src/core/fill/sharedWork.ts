@@ -2,18 +2,22 @@ import type { BandWork } from '../kernels/kernels.ts';
 import { ALIGN, PIECE_SEAMS } from './alignPieces.ts';
 import { CUTS, LABELS } from './cutSeams.ts';
 import { DETAIL, REDUCED_LUMA } from './detailMeasure.ts';
+import { DRAW_PLANE } from './drawPlane.ts';
 import { LUMA_SQUARES } from './lumaSquares.ts';
 import { ADD_COARSE, RAISE } from './raiseDetail.ts';
 import { BEND_COSTS } from './rimBends.ts';
 import { READ_LEVEL } from './readLevels.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
+import { SEAM_SUMS } from './seamMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
 import { TONE_AND_MARK } from './toneAndMark.ts';
+import { TONE_CELLS } from './toneMeasure.ts';
 import { TONES } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 import { TEXTURE_COLUMNS, TEXTURE_ROWS, WORK_CELLS } from './workImage.ts';
 
 const ALL = [
+  DRAW_PLANE,
   WORK_CELLS,
   TEXTURE_ROWS,
   TEXTURE_COLUMNS,
@@ -32,9 +36,11 @@ const ALL = [
   CUTS,
   REDUCED_LUMA,
   DETAIL,
+  SEAM_SUMS,
   ADD_COARSE,
   RIM_STEPS,
   RAISE,
+  TONE_CELLS,
   TONE_AND_MARK,
 ];
 

@@ -3,7 +3,16 @@ import type { Rect } from '../image/rect.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { Mask } from '../mask/mask.ts';
 import { tightMarkGrowth } from './tightMark.ts';
-import { measureTone, type ToneMeasures } from './toneMeasure.ts';
+import {
+  channelTone,
+  judgeCells,
+  roomForTones,
+  TONE_CELLS,
+  toneErrorOf,
+  type ChannelTone,
+  type ToneCells,
+  type ToneMeasures,
+} from './toneMeasure.ts';
 
 /** What is asked of a rebuilt place and its mark. */
 interface ToneAndMark {
@@ -17,32 +26,46 @@ interface ToneAndMark {
   area: number;
 }
 
-interface ToneAndMarkWork extends ToneAndMark {
-  /** The tone's error, then the growth. */
-  found: Float64Array;
+/** Numbers that a question is answered with, at most. */
+const ANSWER = 5;
+const QUESTIONS = 4;
+
+interface ToneAndMarkWork extends Pick<ToneAndMark, 'image' | 'mark' | 'box'> {
+  cells: ToneCells;
+  /** ANSWER numbers a question. */
+  answers: Float64Array;
 }
 
-/** Answers one of the two questions. */
-function toneAndMarkBand({ picture, image, mark, box, rebuilt, area, found }: ToneAndMarkWork, question: number): void {
-  found[question] =
-    question === 0 ? measureTone(picture, mark.data, box, rebuilt, area).toneError : tightMarkGrowth(image, mark, box);
+/** Answers one question: how far the mark should grow (0), what a channel's tones are (1 to 3). */
+function toneAndMarkBand({ image, mark, box, cells, answers }: ToneAndMarkWork, question: number): void {
+  answers.set(
+    question === 0 ? [tightMarkGrowth(image, mark, box)] : channelTone(cells, question - 1),
+    ANSWER * question,
+  );
 }
 
 export const TONE_AND_MARK: BandWork<ToneAndMarkWork> = { name: 'toneAndMark', band: toneAndMarkBand };
 
 /**
- * `measureTone` of a rebuilt place and, one beside the other, by how many px its mark should grow (`tightMarkGrowth`)
- * where that is not known yet.
+ * How far the tones of a rebuilt place are off (see `channelTone`) and, beside that, by how many px its mark should grow
+ * (`tightMarkGrowth`) where that is not known yet.
  */
 export function measureToneAndMark(
-  asked: ToneAndMark,
+  { picture, image, mark, box, rebuilt, area }: ToneAndMark,
   growth: number | undefined,
-  { scratch, inBands }: Kernels,
+  kernels: Kernels,
 ): ToneMeasures & { growth: number } {
-  const giveBack = scratch.hold();
-  const found = scratch.doubles(2);
-  inBands(TONE_AND_MARK, { ...asked, found }, growth === undefined ? 2 : 1);
-  const [toneError, growthFound] = found as unknown as [number, number];
+  const giveBack = kernels.scratch.hold();
+  const cells = roomForTones(picture, box, area, kernels);
+  kernels.inBands(TONE_CELLS, { place: { image: picture, hole: mark.data, box, rebuilt }, cells }, cells.height);
+  judgeCells(cells);
+  const answers = kernels.scratch.doubles(ANSWER * QUESTIONS);
+  const first = growth === undefined ? 0 : 1;
+  kernels.inBands(TONE_AND_MARK, { image, mark, box, cells, answers }, QUESTIONS - first, first);
+  const answer = (question: number): ChannelTone =>
+    [...answers.subarray(ANSWER * question, ANSWER * (question + 1))] as ChannelTone;
+  const toneError = toneErrorOf([answer(1), answer(2), answer(3)]);
+  const growthFound = answers[0]!;
   giveBack();
   return { toneError, growth: growth ?? growthFound };
 }

@@ -1,7 +1,8 @@
+import { kernels } from '../../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
-import { areaOf, boundsOf } from '../mask/mask.ts';
-import { measureTone } from './toneMeasure.ts';
+import { areaOf, boundsOf, type Mask } from '../mask/mask.ts';
+import { measureToneAndMark } from './toneAndMark.ts';
 
 const SIZE = 240;
 const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 120) ** 2 + (y - 120) ** 2 < 50 ** 2);
@@ -17,8 +18,14 @@ const sky = (off: number, grainSeed: number): RasterImage => {
   });
 };
 const PHOTO = sky(0, 1);
-const errorOf = (fill: RasterImage): number =>
-  measureTone(PHOTO, MARK.data, BOX, cropImage(fill, BOX), areaOf(MARK)).toneError;
+/** The error of `rebuilt`, which fills a mark's box. */
+const toneError = (mark: Mask, rebuilt: RasterImage): number =>
+  measureToneAndMark(
+    { picture: PHOTO, image: PHOTO, mark, box: boundsOf(mark), rebuilt, area: areaOf(mark) },
+    0,
+    kernels,
+  ).toneError;
+const errorOf = (fill: RasterImage): number => toneError(MARK, cropImage(fill, BOX));
 
 test('a fill that goes on with the tones around it is near 0, whatever its grain; a blotch is told by its strength', () => {
   expect(errorOf(sky(0, 2))).toBeLessThan(0.05);
@@ -34,12 +41,12 @@ test('past the edge of the picture the nearest tones are to go on, row by row', 
     for (let i = 0; i < image.data.length; i++) if (i % 4 < 3) image.data[i]! += by;
     return image;
   };
-  const at = (by: number): number => measureTone(PHOTO, margin.data, box, lighter(by), areaOf(margin)).toneError;
+  const at = (by: number): number => toneError(margin, lighter(by));
   expect(at(0)).toBeLessThan(0.1);
   expect(at(40)).toBeGreaterThan(at(0) + 0.5);
 });
 
 test('without any surroundings there is nothing to compare with', () => {
   const all = maskOf(SIZE, SIZE, () => true);
-  expect(measureTone(PHOTO, all.data, boundsOf(all), PHOTO, areaOf(all)).toneError).toBe(0);
+  expect(toneError(all, PHOTO)).toBe(0);
 });

@@ -2,7 +2,7 @@ import type { BandWork } from '../kernels/kernels.ts';
 import type { Rect } from '../image/rect.ts';
 import { rowsOfBand } from '../kernels/bands.ts';
 import { BentSources } from './bentSources.ts';
-import { PlaneSources } from './planeView.ts';
+import { PlaneSources } from './planeSources.ts';
 import { ShiftedSources, type Sources } from './sources.ts';
 
 /** Sources with their methods, which those told to another thread arrive without. */

@@ -43,7 +43,7 @@ export function areaScaleAt(h: Homography, x: number, y: number): number {
   const w = h[6] * x + h[7] * y + h[8];
   const [a, b, c, d, e, f, g, i, j] = h;
   const determinant = a * (e * j - f * i) - b * (d * j - f * g) + c * (d * i - e * g);
-  return determinant / w ** 3;
+  return determinant / (w * w * w);
 }
 
 /**
