@@ -37,9 +37,25 @@ const JARS_SHADOW = [
 ];
 
 /** The jars of the quay with some px around them and their shadow. */
-export async function jarsWithShadow(quay: RasterImage): Promise<Mask> {
-  const jars = await looseMask('quay_mask-jars', quay, 14);
-  return combineMasks(jars, rasterisePolygon(JARS_SHADOW, quay.width, quay.height), 'also');
+export const jarsWithShadow = (quay: RasterImage): Promise<Mask> => withDrawn('quay_mask-jars', quay, [JARS_SHADOW]);
+
+/** The shadows of the yard's broom handle on the wall, of its bristles and of the bucket, drawn around loosely (photo px). */
+const BROOM_SHADOWS = [
+  [646, 604, 682, 604, 796, 1094, 762, 1098],
+  [672, 1204, 752, 1194, 760, 1240, 676, 1254],
+  [846, 1176, 862, 1146, 960, 1154, 1004, 1190, 912, 1240, 846, 1258],
+];
+
+/** The broom and the bucket of the kiln yard with some px around them and their shadows. */
+export const broomWithShadow = (yard: RasterImage): Promise<Mask> =>
+  withDrawn('kilnyard_mask-broom-bucket', yard, BROOM_SHADOWS);
+
+/** A subject's mask, grown by 14 px, with shadows drawn by hand. */
+async function withDrawn(name: string, photo: RasterImage, outlines: readonly number[][]): Promise<Mask> {
+  return outlines.reduce(
+    (mark, outline) => combineMasks(mark, rasterisePolygon(outline, photo.width, photo.height), 'also'),
+    await looseMask(name, photo, 14),
+  );
 }
 
 /** Boards in perspective with grain and slow light, of any size: made from numbers, so that nothing is loaded. */
