@@ -1,8 +1,11 @@
-import { floatsBy } from '../numeric/filled.ts';
+import { squaredDistanceTo } from '../mask/distanceTransform.ts';
+import { bytesBy, floatsBy } from '../numeric/filled.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import type { Level, LevelPixels } from './level.ts';
 
 const SWEEPS = 200;
+/** So far from a hole is around it. */
+const AROUND_PX = 4;
 /** Texture measures below this count as none: they are compared by their logarithms. */
 const LEAST_TEXTURE = 8;
 /** The share of what the texture of a hole falls short of what is expected that it is raised by. */
@@ -19,6 +22,19 @@ export function expectTexture({ width, height, hole, features }: LevelPixels): F
   const logarithms = floatsBy(hole.length, (i) => Math.log(features[4 * i + 3]! + LEAST_TEXTURE));
   interpolateHarmonically(logarithms, hole, width, height, SWEEPS);
   return floatsBy(hole.length, (i) => Math.exp(logarithms[i]!));
+}
+
+/** The mean texture measure (T) close around a hole; 0 where nothing is known there. */
+export function textureAround({ width, height, hole, features }: LevelPixels): number {
+  const toHole = squaredDistanceTo({ width, height, data: bytesBy(hole.length, (i) => 255 * hole[i]!) }, true);
+  let sum = 0;
+  let count = 0;
+  for (let i = 0; i < hole.length; i++) {
+    if (hole[i] || toHole[i]! > AROUND_PX ** 2) continue;
+    sum += features[4 * i + 3]!;
+    count++;
+  }
+  return sum / Math.max(1, count);
 }
 
 /**

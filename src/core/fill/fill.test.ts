@@ -396,6 +396,21 @@ test('past the edge of a picture no smooth surface is drawn out to begin with, w
   expect(differsFromPeel(maskOf(width, height, (x) => x >= 96 && x < 144))).toBe(true);
 });
 
+test('a strategy that begins with lines does so amid lively surroundings, and with a smooth surface amid even ones', () => {
+  const [width, height] = [240, 180];
+  const linesFirst = FILL_STRATEGIES.find(({ startWhereEven }) => startWhereEven)!;
+  const isAsWith = (start: 'lines' | 'membrane', grain: number): boolean => {
+    const next = noise(7, grain);
+    const image = pictureOf(width, height, (x, y) => [110 + next() + (x + y) / 8, 100 + next(), 90 + y / 6]);
+    const mark = maskOf(width, height, (x, y) => (x - 120) ** 2 + (y - 90) ** 2 < 30 ** 2);
+    const { startWhereEven: _, ...only } = { ...linesFirst, start };
+    const [a, b] = [linesFirst, only].map((strategy) => run({ image, mark, strategy }).image.data);
+    return a!.every((value, i) => value === b![i]);
+  };
+  expect([isAsWith('lines', 90), isAsWith('membrane', 90)]).toEqual([true, false]);
+  expect([isAsWith('lines', 2), isAsWith('membrane', 2)]).toEqual([false, true]);
+});
+
 test('past the edge of a picture takes are handicapped by what each is worth there', () => {
   const [width, height] = [200, 150];
   const next = noise(3, 120);

@@ -7,7 +7,7 @@ import type { Progress } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
 import type { Level } from './level.ts';
 import { continueLines } from './lineStart.ts';
-import { leadTexture } from './expectedTexture.ts';
+import { leadTexture, textureAround } from './expectedTexture.ts';
 import { membraneStart } from './membraneStart.ts';
 import { peelHole } from './onionPeel.ts';
 import { plausibleDonors } from './plausibleDonors.ts';
@@ -56,6 +56,9 @@ const SHORTEST_SIDE = { between: 60, pastEdge: 90 };
 
 /** Width of the ring around the hole whose colours are expected inside, as a share of the hole's longest side. */
 const RING_SHARE = { inPicture: 0.2, onPlane: 0.05 };
+
+/** Surroundings whose luma differs from pixel to pixel by less than so many levels, on the coarsest level, are even. */
+const EVEN = 3;
 
 /** A plane has its own hue; what is rare at the rim in spite of it is mostly a shadow. */
 const FOREIGN_WEIGHT_ON_PLANE = 2500;
@@ -118,7 +121,9 @@ export function* matchRegion(
   const mindsRim = !chosenDonors && !pastEdge;
   const foreignWeight = !mindsRim ? 0 : onPlane ? FOREIGN_WEIGHT_ON_PLANE : strategy.foreignWeight;
   // Known from one side only, a smooth surface is that side carried on flat, and whatever is flat fits it.
-  const start = pastEdge && strategy.start === 'membrane' ? 'peel' : strategy.start;
+  const isEven = textureAround(levels[levels.length - 1]!) < EVEN * strategy.textureWeight;
+  const wanted = isEven ? (strategy.startWhereEven ?? strategy.start) : strategy.start;
+  const start = pastEdge && wanted === 'membrane' ? 'peel' : wanted;
   const field = yield* matchCoarseToFine(
     levels,
     { ...strategy, foreignWeight, start },

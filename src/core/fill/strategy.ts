@@ -7,6 +7,8 @@ export interface FillStrategy {
   coarseness: number;
   /** What the hole is first filled with; past the picture's edge, where a membrane tells nothing, a peel takes its place. */
   start: 'peel' | 'lines' | 'membrane';
+  /** The same where the surroundings are even: no lines are there to go on, and what is begun by chance grows. */
+  startWhereEven?: 'membrane';
   /** Weight of the texture measure against colour, 0 = not compared. */
   textureWeight: number;
   /** Whether planes are looked for between known places, and what lies on them is rebuilt square on to them. */
@@ -72,6 +74,16 @@ const MEDIUM_PIECES: FillStrategy = {
   handicapPastEdge: 0.2,
 };
 
+/** Strong lines first, then what else: often the best amid structure. */
+const LARGE_ALONG_LINES: FillStrategy = {
+  ...LARGE_PIECES,
+  name: 'large pieces, lines first',
+  start: 'lines',
+  startWhereEven: 'membrane',
+  handicap: 0.05,
+  handicapPastEdge: 0.3,
+};
+
 /** Both in one, for where only one take is made: on planes what is best there, elsewhere what is best on average. */
 export const PLANES_ELSE_LARGE_PIECES: FillStrategy = {
   ...LARGE_PIECES,
@@ -120,9 +132,10 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     foreignWeight: 4000,
     handicapPastEdge: 0.2,
   },
-  MEDIUM_PIECES,
+  LARGE_ALONG_LINES,
   PLANES_ELSE_LARGE_PIECES,
   // Not made any more; recipes may still name them.
+  MEDIUM_PIECES,
   { ...MEDIUM_PIECES, name: 'smooth start' },
   { ...USUAL, name: 'even', coarseness: 1, textureWeight: 5 },
   { ...USUAL, name: 'by texture', coarseness: 1.2, textureWeight: 9 },

@@ -8,7 +8,7 @@ const STRATEGIES = [
   'lines first',
   'fine pieces',
   'along planes',
-  'medium pieces',
+  'large pieces, lines first',
 ];
 
 /** Clears what one stroke of the brush went over, as soon as it is released. */
