@@ -1,6 +1,7 @@
 import { execFile, execFileSync } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
+import { coherentSources } from '../src/core/fill/coherentSources.ts';
 import { randomCorrespondence } from '../src/core/fill/correspondence.ts';
 import { indexLevel } from '../src/core/fill/level.ts';
 import { voteHole } from '../src/core/fill/vote.ts';
@@ -164,7 +165,7 @@ export function measureKernels(): Table[] {
   return [table];
 }
 
-type Times = Record<'preparation' | 'search' | 'vote' | 'blur' | 'densities', number>;
+type Times = Record<'preparation' | 'search' | 'vote' | 'joining' | 'blur' | 'densities', number>;
 
 function timesOf(photo: RasterImage, mark: Mask, kernels: Kernels): Times {
   const best = (run: () => void): number =>
@@ -186,13 +187,14 @@ function timesOf(photo: RasterImage, mark: Mask, kernels: Kernels): Times {
   let pass = 0;
   const search = best(() => kernels.search(level, field, { reach: 200, seed: 1, pass: pass++, step: 1 }));
   const vote = best(() => voteHole(level, field, 1, kernels));
+  const joining = best(() => coherentSources(level, field, 4, kernels));
   const plane = Float32Array.from(photo.data.subarray(0, photo.data.length >> 2));
   const blur = best(() => kernels.blur(plane, photo.width, photo.height >> 2, 3, 2));
   const features = plane.subarray(0, FEATURES * DENSITY_PIXELS);
   const picks = Array.from({ length: DENSITY_PIXELS }, (_, i) => i);
   const mixture = mixtureFor(features, picks, kernels);
   const densities = best(() => logDensities(mixture, features, picks, kernels));
-  return { preparation, search, vote, blur, densities };
+  return { preparation, search, vote, joining, blur, densities };
 }
 
 /** How much memory the first take needs beyond the photo and its mark, each size in a process of its own. */
