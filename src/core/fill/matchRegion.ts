@@ -121,8 +121,9 @@ export function* matchRegion(
   const mindsRim = !chosenDonors && !pastEdge;
   const foreignWeight = !mindsRim ? 0 : onPlane ? FOREIGN_WEIGHT_ON_PLANE : strategy.foreignWeight;
   // Known from one side only, a smooth surface is that side carried on flat, and whatever is flat fits it.
-  const isEven = textureAround(levels[levels.length - 1]!) < EVEN * strategy.textureWeight;
-  const wanted = isEven ? (strategy.startWhereEven ?? strategy.start) : strategy.start;
+  const { startWhereEven } = strategy;
+  const isEven = startWhereEven && textureAround(levels[levels.length - 1]!) < EVEN * strategy.textureWeight;
+  const wanted = isEven ? startWhereEven : strategy.start;
   const start = pastEdge && wanted === 'membrane' ? 'peel' : wanted;
   const field = yield* matchCoarseToFine(
     levels,

@@ -1,8 +1,8 @@
 import { argument, floatArgument, pointer } from './control';
 
 /**
- * What a band of donors costs for being used often; see `chargeBand` in the core. Arguments: 0 width, 1 height, 2 density,
- * 3 costs, 4 bias, 5 rows a band, 6 what a further use costs (f64).
+ * What a band of donors costs for being used often; see `chargeBand` in the core. Arguments: 0 width, 1 height,
+ * 2 density, 3 costs, 4 bias, 5 rows a band, 6 what a further use costs (f64).
  */
 export function chargeBand(band: i32): void {
   const width = argument(0);

@@ -12,7 +12,7 @@ const NONE: i8 = -1;
 const TERMINAL: i8 = -2;
 const ORPHAN: i8 = -3;
 
-/** Nodes that arcs lead to (i32, four a node, -1 where none), capacities (f32), and what binds to the terminals (f32). */
+/** Nodes that arcs lead to (i32, four a node, -1 where none), their capacities and what binds to the terminals (f32). */
 export let neighbours: usize = 0;
 export let capacities: usize = 0;
 export let terminals: usize = 0;

@@ -6,8 +6,9 @@ const LEAST_WEIGHT: f64 = 1e-12;
 
 /**
  * What a band of hole pixels becomes; see `voteBand` in the core. Arguments: 0 width, 1 height, 2 features,
- * 3 hole pixels, 4 their number, 5 weight, 6 donor, 7 next (four bytes a hole pixel), 8 pixels a band, 9 targets, 10 their
- * number, 11 falloff, 12 cost, 14 weight lost for each of its units (f64). The weight of a pixel that is no target centre is 0.
+ * 3 hole pixels, 4 their number, 5 weight, 6 donor, 7 next (four bytes a hole pixel), 8 pixels a band, 9 targets,
+ * 10 their number, 11 falloff, 12 cost, 14 by what a unit of it weakens the exponent (f64). The weight of a pixel that is
+ * no target centre is 0.
  */
 export function voteBand(band: i32): void {
   const width = argument(0);
