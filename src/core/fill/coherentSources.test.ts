@@ -1,9 +1,9 @@
 import { kernels } from '../../../tests/support/kernels.ts';
+import { levelOf } from '../../../tests/support/levels.ts';
 import { noise } from '../../../tests/support/pictures.ts';
 import { coherentSources } from './coherentSources.ts';
-import { indexLevel, type Level } from './level.ts';
+import type { Level } from './level.ts';
 import type { CellShifts } from './offsetField.ts';
-import { FEATURE_PADDING } from './workImage.ts';
 
 const WIDTH = 96;
 const HEIGHT = 64;
@@ -16,19 +16,8 @@ beforeEach(() => kernels.reset());
 
 const isHole = (x: number, y: number): boolean => x >= HOLE.left && x < HOLE.right && y >= HOLE.top && y < HOLE.bottom;
 
-/** A level that shows `luma` everywhere, in the hole what a match made of it. */
-function levelOf(luma: (x: number, y: number) => number, isUsable = (x: number, y: number) => !isHole(x, y)): Level {
-  const n = WIDTH * HEIGHT;
-  const features = kernels.scratch.bytes(4 * n + FEATURE_PADDING);
-  const [hole, usable] = [new Uint8Array(n), new Uint8Array(n)];
-  for (let i = 0; i < n; i++) {
-    const [x, y] = [i % WIDTH, Math.floor(i / WIDTH)];
-    hole[i] = isHole(x, y) ? 1 : 0;
-    usable[i] = isUsable(x, y) ? 1 : 0;
-    features.set([luma(x, y), 128, 128, 30], 4 * i);
-  }
-  return indexLevel({ width: WIDTH, height: HEIGHT, features, hole, usable }, 0, kernels.scratch);
-}
+const showing = (luma: (x: number, y: number) => number, isUsable?: (x: number, y: number) => boolean): Level =>
+  levelOf(WIDTH, HEIGHT, luma, isHole, isUsable);
 
 /** Sources for a field that copies every patch with the shift that `shiftAt` gives its centre. */
 function sourcesWith(level: Level, shiftAt: (x: number, y: number) => number, factor = 1): CellShifts {
@@ -47,7 +36,7 @@ const grainAt = (x: number, y: number): number => grains[(((y % HEIGHT) + HEIGHT
 
 test('where two places show the same, scattered cells come together to one piece', () => {
   // Both shifts are whole periods of the ground.
-  const level = levelOf((x, y) => grainAt(x % 24, y % 30));
+  const level = showing((x, y) => grainAt(x % 24, y % 30));
   const sources = sourcesWith(level, (x, y) => (((x >> 1) + (y >> 1)) % 2 ? FIRST : SECOND), 4);
   const found = new Set(Array.from(level.holePixels, (cell) => shiftOf(sources, cell)));
   expect(sources.factor).toBe(4);
@@ -58,7 +47,7 @@ test('where two places show the same, scattered cells come together to one piece
 test('two pieces meet along the one line where both show what is wanted', () => {
   const lineAt = 46;
   // The first place is right up to the line, the second from there on; beyond it each shows something else.
-  const level = levelOf((x, y) => {
+  const level = showing((x, y) => {
     if (y < 30) return grainAt(x, y);
     const [column, isFirst] = x < WIDTH / 2 - 4 ? [x + 24, true] : [x - 24, false];
     const isRight = isFirst ? column <= lineAt + 1 : column >= lineAt - 1;
@@ -74,7 +63,7 @@ test('two pieces meet along the one line where both show what is wanted', () => 
 
 test('a shift found often does not spread over what shows something else coarsely', () => {
   const isDark = (x: number): boolean => x < 51;
-  const level = levelOf((x, y) => {
+  const level = showing((x, y) => {
     const column = y < 30 ? x : x < WIDTH / 2 - 4 ? x + 24 : x - 24;
     return isDark(column) ? 40 : 200;
   });
@@ -87,7 +76,7 @@ test('a shift found often does not spread over what shows something else coarsel
 test('no cell takes over a shift from where nothing may be copied', () => {
   // Of the place most cells would take the last columns are not to be used.
   const isUsable = (x: number, y: number): boolean => !isHole(x, y) && !(x >= 26 && x < 40 && y >= 34);
-  const level = levelOf((x, y) => grainAt(x % 24, y % 30), isUsable);
+  const level = showing((x, y) => grainAt(x % 24, y % 30), isUsable);
   const sources = sourcesWith(level, (x) => (x < 46 ? FIRST : SECOND));
   for (const cell of level.holePixels) expect(level.usable[cell + shiftOf(sources, cell)]).toBe(1);
 });

@@ -145,3 +145,19 @@ test('only what lies inside the corners is on the plane, and only where its edge
   const partly = pixelsOnPlane({ ...FLOOR, shown }, all, WIDTH, whole);
   expect(partly.reduce((sum, bit) => sum + bit, 0)).toBe(side * side);
 });
+
+test('of donors that were chosen only their pixels may be copied from, wherever the view shows them', () => {
+  const donors = new Uint8Array(WIDTH * HEIGHT).map((_, i) => (i % WIDTH < 120 ? 255 : 0));
+  const chosen = viewPlane(photo, hole, whole, hole, { ...everywhere, donors }, FLOOR, kernels);
+  let [allowed, wrong] = [0, 0];
+  for (let i = 0; i < chosen.hole.length; i++) {
+    if (chosen.hole[i]) continue;
+    const { width } = chosen.image;
+    const at = applyHomography(chosen.toPicture, (i % width) + 0.5, Math.floor(i / width) + 0.5);
+    const isDonor = chosen.image.data[4 * i + 3] !== 0;
+    if (isDonor) allowed++;
+    if (isDonor && at.x >= 120) wrong++;
+  }
+  expect(wrong).toBe(0);
+  expect(allowed).toBeGreaterThan(500);
+});
