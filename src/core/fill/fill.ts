@@ -26,6 +26,7 @@ import { shiftedSources, type Sources } from './sources.ts';
 import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
 import { onPlaneOf, type FillStrategy } from './strategy.ts';
 import { measureToneAndMark } from './toneAndMark.ts';
+import { softenSeams } from './softenSeams.ts';
 import { closeSeams } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 
@@ -108,8 +109,9 @@ export function planFillRegion(markBounds: Rect, photo: { width: number; height:
 /**
  * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion with an approximate
  * nearest-neighbour field (C. Barnes et al.: PatchMatch, SIGGRAPH, 2009), full-resolution pixels copied through the
- * correspondence, bent so that lines meet those at the rim, seams closed in the gradient domain, missing detail raised.
- * What lies on a plane is matched square on to it; very large holes are done in parts. Outside the mark no pixel changes.
+ * correspondence, bent so that lines meet those at the rim, seams closed in the gradient domain, and softened where things
+ * end, missing detail raised. What lies on a plane is matched square on to it; very large holes are done in parts. Outside
+ * the mark no pixel changes.
  *
  * Throws `size-mismatch`, `nothing-marked` (mark empty) and `no-donors` (no whole patch of known, allowed pixels).
  * Deterministic for its input.
@@ -259,6 +261,7 @@ function* rebuildPart(
   const lit = out === copied.data ? copied.data.slice() : out;
   const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources }, kernels);
   closeSeams(pieces, lit, kernels);
+  softenSeams(pieces, lit, kernels);
   clock.lap('seams');
   const seams = measureSeams(pieces, lit, kernels);
   clock.lap('measure');

@@ -9,8 +9,11 @@ import { countRim, isSoft } from './softRim.ts';
 import type { Sources } from './sources.ts';
 import { wholeSources } from './wholeSources.ts';
 
-/** Inside the hole, larger steps, in levels, are edges that do not meet rather than differences in tone. */
-const LARGEST_STEP = 32;
+/**
+ * Inside the hole larger steps, in levels, are edges that do not meet rather than differences in tone: they are let go of,
+ * wholly where they are twice as large.
+ */
+const LARGEST_STEP = 64;
 /**
  * At the rim a step this far from those around it is let go of, and one half as far still closed: a line that ends there is
  * no difference in tone, and leaves a bright or dark spot if it is taken for one. Where corrections fade far, so large a
@@ -239,6 +242,7 @@ class SystemMaker {
   private readonly beside = new Float32Array(3);
   private readonly besideThere = new Float32Array(3);
   private readonly beyond = new Float32Array(3);
+  private readonly step = new Float32Array(3);
   private readonly squares: number;
   private readonly sums: Float32Array;
 
@@ -333,19 +337,22 @@ class SystemMaker {
     isForFirst: boolean,
     isForSecond: boolean,
   ): void {
-    const { rightSides, here, there, beside, besideThere, inner, sources } = this;
+    const { rightSides, here, there, beside, besideThere, step, inner, sources } = this;
     const own = this.blockGroups[i]!;
     const other = this.blockGroups[j]!;
     if (own === other) return;
     if (!sources.sample(own, x, y, here) || !sources.sample(other, u, v, there)) return;
-    const { liesInSoft } = this.copied;
+    // Where one of the sources ends beside the seam, what lies to either side of it stands for what they differ by.
     const isTold = sources.sample(own, u, v, beside) && sources.sample(other, x, y, besideThere);
-    if (!isTold && !liesInSoft) return;
-    const most = liesInSoft ? Infinity : LARGEST_STEP;
+    if (!isTold && this.copied.isThing) return;
+    let largest = 0;
     for (let c = 0; c < 3; c++) {
-      // What is soft hardly changes from one pixel to the next.
-      const step = isTold ? 0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!) : there[c]! - here[c]!;
-      const rise = inner * limited(step, most);
+      step[c] = isTold ? 0.5 * (besideThere[c]! - here[c]! + there[c]! - beside[c]!) : there[c]! - here[c]!;
+      largest = Math.max(largest, Math.abs(step[c]!));
+    }
+    const hold = this.copied.liesInSoft ? 1 : Math.max(0, Math.min(1, 2 - largest / LARGEST_STEP));
+    for (let c = 0; c < 3; c++) {
+      const rise = inner * hold * step[c]!;
       if (isForFirst) rightSides[LANES * i + c]! += rise;
       if (isForSecond) rightSides[LANES * j + c]! -= rise;
     }

@@ -10,6 +10,7 @@ import { READ_LEVEL } from './readLevels.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
 import { SEAM_SUMS } from './seamMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
+import { HARD_SEAMS, SOFTEN } from './softenSeams.ts';
 import { TONE_AND_MARK } from './toneAndMark.ts';
 import { TONE_CELLS } from './toneMeasure.ts';
 import { TONES } from './transfer.ts';
@@ -32,6 +33,8 @@ const ALL = [
   SEAMS,
   RIM,
   TONES,
+  HARD_SEAMS,
+  SOFTEN,
   LABELS,
   CUTS,
   REDUCED_LUMA,

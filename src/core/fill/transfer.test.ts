@@ -8,24 +8,35 @@ import { closeSeams } from './transfer.ts';
 
 const [WIDTH, HEIGHT] = [700, 800];
 const grain = noise(3, 2);
-/** Plain but for its grain, with a brighter and a darker field below. */
-const photo = pictureOf(WIDTH, HEIGHT, (x, y) => {
-  const value = (y < 400 ? 120 : x < WIDTH / 2 ? 132 : 108) + grain();
-  return [value, value, value];
-});
+/** Plain but for its grain, with a brighter and a darker field below, and rows of sharp stripes. */
+const plain = (isStriped: (y: number) => boolean) =>
+  pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const tone = y < 400 ? 120 : x < WIDTH / 2 ? 132 : 108;
+    const value = (isStriped(y) && x % 6 < 3 ? 40 : tone) + grain();
+    return [value, value, value];
+  });
+const photo = plain(() => false);
 const offsets = [
   { dx: -140, dy: 400 },
   { dx: 140, dy: 400 },
 ];
 
 /** The largest difference from the plain tone after a place was put together from both fields and its seams closed. */
-function worstTone(box: Rect, largestBlock: number, indexAt: (x: number, y: number) => number): number {
-  const hole = new Uint8Array(WIDTH * HEIGHT);
-  for (let y = box.y; y < box.y + box.height; y++) hole.fill(1, y * WIDTH + box.x, y * WIDTH + box.x + box.width);
-  const sources = { ...carriedSources(photo, hole, offsets, indexAt), largestBlock };
-  const made = cropImage(photo, box).data;
+function worstTone(
+  box: Rect,
+  largestBlock: number,
+  indexAt: (x: number, y: number) => number,
+  image = photo,
+  isForbidden: (x: number, y: number) => boolean = () => false,
+): number {
+  const isIn = (x: number, y: number): boolean =>
+    x >= box.x && y >= box.y && x < box.x + box.width && y < box.y + box.height;
+  const hole = maskOf(WIDTH, HEIGHT, isIn).data;
+  const forbidden = maskOf(WIDTH, HEIGHT, (x, y) => isIn(x, y) || isForbidden(x, y)).data;
+  const sources = { ...carriedSources(image, forbidden, offsets, indexAt), largestBlock };
+  const made = cropImage(image, box).data;
   sources.copy(hole, box, made);
-  closeSeams(copiedPart({ image: photo, unknown: hole, part: hole, box, sources }, kernels), made, kernels);
+  closeSeams(copiedPart({ image, unknown: hole, part: hole, box, sources }, kernels), made, kernels);
   let worst = 0;
   // Means over squares, so that grain does not count.
   for (let y = 0; y + 8 <= box.height; y += 8) {
@@ -46,6 +57,32 @@ test('a small place takes on the tone around it, though it was put together from
 
 test('so does a large one, solved on blocks through whose middle the seam runs', () => {
   expect(worstTone({ x: 150, y: 20, width: 400, height: 360 }, 8, crooked)).toBeLessThan(4);
+});
+
+test('so does one where neither field goes on beyond the seam, though something sharp lies near', () => {
+  const striped = plain((y) => y >= 140 && y < 146);
+  const isBetween = (x: number, y: number) => y >= 400 && x >= WIDTH / 2 - 140 && x < WIDTH / 2 + 140;
+  const place = { x: 290, y: 150, width: 120, height: 120 };
+  expect(worstTone(place, 1, (x) => (x < WIDTH / 2 ? 0 : 1), striped, isBetween)).toBeLessThan(2);
+});
+
+test('where a dark thing ends inside the place, what lies beside it keeps its tone', () => {
+  const [width, height, edge] = [200, 160, 100];
+  // Dark and bright side by side above; below, each by itself far enough to be copied whole.
+  const image = pictureOf(width, height, (x) => (x < edge ? [40, 30, 20] : [200, 190, 180]));
+  const box = { x: 70, y: 20, width: 60, height: 60 };
+  const hole = maskOf(width, height, (x, y) => x >= 70 && x < 130 && y >= 20 && y < 80).data;
+  const apart = [
+    { dx: -65, dy: 70 },
+    { dx: 65, dy: 70 },
+  ];
+  const sources = carriedSources(image, hole, apart, (x) => (x < edge ? 0 : 1));
+  const made = cropImage(image, box).data;
+  sources.copy(hole, box, made);
+  closeSeams(copiedPart({ image, unknown: hole, part: hole, box, sources }, kernels), made, kernels);
+  const middle = 4 * (30 * box.width + edge - box.x);
+  expect([...made.subarray(middle, middle + 3)]).toEqual([200, 190, 180]);
+  expect([...made.subarray(middle - 4, middle - 1)]).toEqual([40, 30, 20]);
 });
 
 test('what is rebuilt beside shade is dimmed as by shade: its dark lines do not turn black', () => {

@@ -1,0 +1,136 @@
+import { rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { CopiedPart } from './seamSystem.ts';
+
+/**
+ * Where one thing ends and another begins, not only the pixels either side of a seam differ by more levels than this in a
+ * channel, but their means over so many px around do, too.
+ */
+const HARD_STEP = 48;
+const AROUND_PX = 4;
+/** The binomial kernel of five, whose standard deviation is one pixel, as sharp as a photo draws an edge. */
+const KERNEL = [1, 4, 6, 4, 1] as const;
+const REACH = 2;
+
+/**
+ * Softens seams along which one thing ends and another begins, in `out` (RGBA of the box): cut out pixel by pixel they are
+ * harder than a lens draws any edge, and show as stairs. Of each pixel on such a seam and of those around it a Gaussian
+ * mean over the part is taken. Everything else keeps its detail.
+ */
+export function softenSeams({ image, part, box, groups }: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
+  const giveBack = kernels.scratch.hold();
+  const { scratch, inBands } = kernels;
+  const sharp = scratch.bytes(out.length);
+  sharp.set(out);
+  const isHard = scratch.bytes(groups.length);
+  const work = { across: image.width, part, box, groups, sharp, isHard, out };
+  inBands(HARD_SEAMS, work, rowBands(box.height));
+  inBands(SOFTEN, work, rowBands(box.height));
+  giveBack();
+}
+
+interface SoftenWork extends Pick<CopiedPart, 'part' | 'box' | 'groups'> {
+  /** Pixels in a row of the picture. */
+  across: number;
+  /** RGBA of the box, as it was and as it becomes. */
+  sharp: Uint8Array;
+  out: Uint8ClampedArray;
+  /** A byte a pixel of the box: 1 for those on a hard seam. */
+  isHard: Uint8Array;
+}
+
+const isCopied = ({ across, part, box }: SoftenWork, x: number, y: number): boolean =>
+  x >= 0 && y >= 0 && x < box.width && y < box.height && part[(y + box.y) * across + x + box.x] !== 0;
+
+/** Marks the pixels of a band that lie on a hard seam. */
+function hardSeamsBand(work: SoftenWork, band: number): void {
+  const { box, groups, isHard } = work;
+  const { from, to } = rowsOfBand(band, box.height);
+  const { width } = box;
+  for (let y = from; y < to; y++) {
+    for (let x = 0; x < width; x++) {
+      const p = y * width + x;
+      const own = groups[p];
+      if (groups[p + 1] === own && groups[p - 1] === own && groups[p + width] === own && groups[p - width] === own)
+        continue;
+      if (!isCopied(work, x, y)) continue;
+      const isOnSeam =
+        isHardStep(work, x, y, 1, 0) ||
+        isHardStep(work, x, y, -1, 0) ||
+        isHardStep(work, x, y, 0, 1) ||
+        isHardStep(work, x, y, 0, -1);
+      if (isOnSeam) isHard[p] = 1;
+    }
+  }
+}
+
+export const HARD_SEAMS: BandWork<SoftenWork> = { name: 'hardSeams', band: hardSeamsBand };
+
+/** Whether one thing ends at (x, y), and another begins beside it. */
+function isHardStep(work: SoftenWork, x: number, y: number, across: number, down: number): boolean {
+  const { box, groups, sharp } = work;
+  const p = y * box.width + x;
+  const q = p + down * box.width + across;
+  if (!isCopied(work, x + across, y + down) || groups[p] === groups[q]) return false;
+  if (mostApart(sharp, 4 * p, sharp, 4 * q) <= HARD_STEP) return false;
+  return mostApart(meanAround(work, x, y, groups[p]!), 0, meanAround(work, x, y, groups[q]!), 0) > HARD_STEP;
+}
+
+/** What two colours differ by most in a channel. */
+function mostApart(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: number): number {
+  const [red, green, blue] = [a[i]! - b[j]!, a[i + 1]! - b[j + 1]!, a[i + 2]! - b[j + 2]!];
+  return Math.max(Math.abs(red), Math.abs(green), Math.abs(blue));
+}
+
+/** The mean colour of what is copied together as `group` around a pixel that lies on its edge. */
+function meanAround(work: SoftenWork, x: number, y: number, group: number): readonly [number, number, number] {
+  const { box, groups, sharp } = work;
+  let [red, green, blue, count] = [0, 0, 0, 0];
+  for (let v = y - AROUND_PX; v <= y + AROUND_PX; v++) {
+    for (let u = x - AROUND_PX; u <= x + AROUND_PX; u++) {
+      const p = v * box.width + u;
+      if (!isCopied(work, u, v) || groups[p] !== group) continue;
+      red += sharp[4 * p]!;
+      green += sharp[4 * p + 1]!;
+      blue += sharp[4 * p + 2]!;
+      count++;
+    }
+  }
+  return [red / count, green / count, blue / count];
+}
+
+/** Softens the pixels of a band on hard seams and beside them. */
+function softenBand(work: SoftenWork, band: number): void {
+  const { box, isHard } = work;
+  const { from, to } = rowsOfBand(band, box.height);
+  for (let y = Math.max(0, from - 1); y < Math.min(box.height, to + 1); y++) {
+    for (let x = 0; x < box.width; x++) {
+      if (!isHard[y * box.width + x]) continue;
+      for (let v = Math.max(from, y - 1); v < Math.min(to, y + 2); v++) {
+        for (let u = x - 1; u <= x + 1; u++) if (isCopied(work, u, v)) soften(work, u, v);
+      }
+    }
+  }
+}
+
+export const SOFTEN: BandWork<SoftenWork> = { name: 'soften', band: softenBand };
+
+function soften(work: SoftenWork, x: number, y: number): void {
+  const { box, sharp, out } = work;
+  let [red, green, blue, weights] = [0, 0, 0, 0];
+  for (let t = -REACH; t <= REACH; t++) {
+    for (let s = -REACH; s <= REACH; s++) {
+      if (!isCopied(work, x + s, y + t)) continue;
+      const weight = KERNEL[s + REACH]! * KERNEL[t + REACH]!;
+      const from = 4 * ((y + t) * box.width + x + s);
+      red += weight * sharp[from]!;
+      green += weight * sharp[from + 1]!;
+      blue += weight * sharp[from + 2]!;
+      weights += weight;
+    }
+  }
+  const to = 4 * (y * box.width + x);
+  out[to] = red / weights;
+  out[to + 1] = green / weights;
+  out[to + 2] = blue / weights;
+}
