@@ -8,6 +8,8 @@ import type { CopiedPart } from './seamSystem.ts';
  */
 const HARD_STEP = 48;
 const AROUND_PX = 4;
+/** Of these every so-manyth across and down is looked at. */
+const APART_PX = 2;
 /** The binomial kernel of five, whose standard deviation is one pixel, as sharp as a photo draws an edge. */
 const KERNEL = [1, 4, 6, 4, 1] as const;
 const REACH = 2;
@@ -19,60 +21,75 @@ const REACH = 2;
  */
 export function softenSeams({ image, part, box, groups }: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
   const giveBack = kernels.scratch.hold();
-  const { scratch, inBands } = kernels;
-  const sharp = scratch.bytes(out.length);
-  sharp.set(out);
-  const isHard = scratch.bytes(groups.length);
-  const work = { across: image.width, part, box, groups, sharp, isHard, out };
-  inBands(HARD_SEAMS, work, rowBands(box.height));
-  inBands(SOFTEN, work, rowBands(box.height));
+  const { scratch, share, inBands } = kernels;
+  const bands = rowBands(box.height);
+  const work = {
+    across: image.width,
+    part,
+    box,
+    groups,
+    made: share(out),
+    isHard: scratch.bytes(groups.length),
+    hardPixels: scratch.ints(bands),
+  };
+  inBands(HARD_SEAMS, work, bands);
+  if (work.hardPixels.some((count) => count > 0)) {
+    const sharp = scratch.bytes(out.length);
+    sharp.set(work.made);
+    inBands(SOFTEN, { ...work, sharp }, bands);
+    if (work.made !== out) out.set(work.made);
+  }
   giveBack();
 }
 
-interface SoftenWork extends Pick<CopiedPart, 'part' | 'box' | 'groups'> {
+interface HardSeamsWork extends Pick<CopiedPart, 'part' | 'box' | 'groups'> {
   /** Pixels in a row of the picture. */
   across: number;
-  /** RGBA of the box, as it was and as it becomes. */
-  sharp: Uint8Array;
-  out: Uint8ClampedArray;
-  /** A byte a pixel of the box: 1 for those on a hard seam. */
+  /** RGBA of the box. */
+  made: Uint8ClampedArray;
+  /** A byte a pixel of the box: 1 for those on a hard seam; and how many these are in each band. */
   isHard: Uint8Array;
+  hardPixels: Int32Array;
 }
 
-const isCopied = ({ across, part, box }: SoftenWork, x: number, y: number): boolean =>
+const isCopied = ({ across, part, box }: HardSeamsWork, x: number, y: number): boolean =>
   x >= 0 && y >= 0 && x < box.width && y < box.height && part[(y + box.y) * across + x + box.x] !== 0;
 
 /** Marks the pixels of a band that lie on a hard seam. */
-function hardSeamsBand(work: SoftenWork, band: number): void {
-  const { box, groups, isHard } = work;
-  const { from, to } = rowsOfBand(band, box.height);
-  const { width } = box;
+function hardSeamsBand(work: HardSeamsWork, band: number): void {
+  const { box, groups, isHard, hardPixels } = work;
+  const { width, height } = box;
+  const { from, to } = rowsOfBand(band, height);
   for (let y = from; y < to; y++) {
+    const [up, down] = [y > 0 ? -width : 0, y < height - 1 ? width : 0];
     for (let x = 0; x < width; x++) {
       const p = y * width + x;
-      const own = groups[p];
-      if (groups[p + 1] === own && groups[p - 1] === own && groups[p + width] === own && groups[p - width] === own)
-        continue;
+      const own = groups[p]!;
+      const [left, right] = [x > 0 ? p - 1 : p, x < width - 1 ? p + 1 : p];
+      if (groups[left] === own && groups[right] === own && groups[p + up] === own && groups[p + down] === own) continue;
       if (!isCopied(work, x, y)) continue;
       const isOnSeam =
         isHardStep(work, x, y, 1, 0) ||
         isHardStep(work, x, y, -1, 0) ||
         isHardStep(work, x, y, 0, 1) ||
         isHardStep(work, x, y, 0, -1);
-      if (isOnSeam) isHard[p] = 1;
+      if (!isOnSeam) continue;
+      isHard[p] = 1;
+      hardPixels[band]!++;
     }
   }
 }
 
-export const HARD_SEAMS: BandWork<SoftenWork> = { name: 'hardSeams', band: hardSeamsBand };
+export const HARD_SEAMS: BandWork<HardSeamsWork> = { name: 'hardSeams', band: hardSeamsBand };
 
 /** Whether one thing ends at (x, y), and another begins beside it. */
-function isHardStep(work: SoftenWork, x: number, y: number, across: number, down: number): boolean {
-  const { box, groups, sharp } = work;
+function isHardStep(work: HardSeamsWork, x: number, y: number, across: number, down: number): boolean {
+  const { box, groups, made } = work;
   const p = y * box.width + x;
   const q = p + down * box.width + across;
   if (!isCopied(work, x + across, y + down) || groups[p] === groups[q]) return false;
-  if (mostApart(sharp, 4 * p, sharp, 4 * q) <= HARD_STEP) return false;
+  if (mostApart(made, 4 * p, made, 4 * q) <= HARD_STEP) return false;
+  // Of a sliver nothing is seen, and the comparison fails.
   return mostApart(meanAround(work, x, y, groups[p]!), 0, meanAround(work, x, y, groups[q]!), 0) > HARD_STEP;
 }
 
@@ -83,20 +100,25 @@ function mostApart(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: num
 }
 
 /** The mean colour of what is copied together as `group` around a pixel that lies on its edge. */
-function meanAround(work: SoftenWork, x: number, y: number, group: number): readonly [number, number, number] {
-  const { box, groups, sharp } = work;
+function meanAround(work: HardSeamsWork, x: number, y: number, group: number): readonly [number, number, number] {
+  const { box, groups, made } = work;
   let [red, green, blue, count] = [0, 0, 0, 0];
-  for (let v = y - AROUND_PX; v <= y + AROUND_PX; v++) {
-    for (let u = x - AROUND_PX; u <= x + AROUND_PX; u++) {
+  for (let v = y - AROUND_PX; v <= y + AROUND_PX; v += APART_PX) {
+    for (let u = x - AROUND_PX; u <= x + AROUND_PX; u += APART_PX) {
       const p = v * box.width + u;
-      if (!isCopied(work, u, v) || groups[p] !== group) continue;
-      red += sharp[4 * p]!;
-      green += sharp[4 * p + 1]!;
-      blue += sharp[4 * p + 2]!;
+      if (groups[p] !== group || !isCopied(work, u, v)) continue;
+      red += made[4 * p]!;
+      green += made[4 * p + 1]!;
+      blue += made[4 * p + 2]!;
       count++;
     }
   }
   return [red / count, green / count, blue / count];
+}
+
+interface SoftenWork extends HardSeamsWork {
+  /** What was made, as it was. */
+  sharp: Uint8Array;
 }
 
 /** Softens the pixels of a band on hard seams and beside them. */
@@ -116,7 +138,7 @@ function softenBand(work: SoftenWork, band: number): void {
 export const SOFTEN: BandWork<SoftenWork> = { name: 'soften', band: softenBand };
 
 function soften(work: SoftenWork, x: number, y: number): void {
-  const { box, sharp, out } = work;
+  const { box, sharp, made } = work;
   let [red, green, blue, weights] = [0, 0, 0, 0];
   for (let t = -REACH; t <= REACH; t++) {
     for (let s = -REACH; s <= REACH; s++) {
@@ -130,7 +152,7 @@ function soften(work: SoftenWork, x: number, y: number): void {
     }
   }
   const to = 4 * (y * box.width + x);
-  out[to] = red / weights;
-  out[to + 1] = green / weights;
-  out[to + 2] = blue / weights;
+  made[to] = red / weights;
+  made[to + 1] = green / weights;
+  made[to + 2] = blue / weights;
 }
