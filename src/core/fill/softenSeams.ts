@@ -8,8 +8,6 @@ import type { CopiedPart } from './seamSystem.ts';
  */
 const HARD_STEP = 48;
 const AROUND_PX = 4;
-/** Of these every so-manyth across and down is looked at. */
-const APART_PX = 2;
 /** The binomial kernel of five, whose standard deviation is one pixel, as sharp as a photo draws an edge. */
 const KERNEL = [1, 4, 6, 4, 1] as const;
 const REACH = 2;
@@ -89,7 +87,6 @@ function isHardStep(work: HardSeamsWork, x: number, y: number, across: number, d
   const q = p + down * box.width + across;
   if (!isCopied(work, x + across, y + down) || groups[p] === groups[q]) return false;
   if (mostApart(made, 4 * p, made, 4 * q) <= HARD_STEP) return false;
-  // Of a sliver nothing is seen, and the comparison fails.
   return mostApart(meanAround(work, x, y, groups[p]!), 0, meanAround(work, x, y, groups[q]!), 0) > HARD_STEP;
 }
 
@@ -103,8 +100,8 @@ function mostApart(a: ArrayLike<number>, i: number, b: ArrayLike<number>, j: num
 function meanAround(work: HardSeamsWork, x: number, y: number, group: number): readonly [number, number, number] {
   const { box, groups, made } = work;
   let [red, green, blue, count] = [0, 0, 0, 0];
-  for (let v = y - AROUND_PX; v <= y + AROUND_PX; v += APART_PX) {
-    for (let u = x - AROUND_PX; u <= x + AROUND_PX; u += APART_PX) {
+  for (let v = y - AROUND_PX; v <= y + AROUND_PX; v++) {
+    for (let u = x - AROUND_PX; u <= x + AROUND_PX; u++) {
       const p = v * box.width + u;
       if (groups[p] !== group || !isCopied(work, u, v)) continue;
       red += made[4 * p]!;
