@@ -12,6 +12,7 @@ import { createTwinKernels } from '../src/core/kernels/twinKernels.ts';
 import { createMask, type Mask } from '../src/core/mask/mask.ts';
 import { createRandom } from '../src/core/numeric/random.ts';
 import { FEATURES } from '../src/core/segment/colourMixture.ts';
+import { mixtureWork } from '../src/core/segment/mixtureBands.ts';
 import { mixtureFor } from '../src/core/segment/fitMixture.ts';
 import { logDensities } from '../src/core/segment/weighPixels.ts';
 import { nodeKernels } from '../src/kernels/node/nodeKernels.ts';
@@ -30,6 +31,7 @@ const SIZES: readonly [megapixels: number, width: number, height: number][] = [
 ];
 const HOLE_SHARE = 0.04;
 const DENSITY_PIXELS = 60_000;
+const EVEN_COMPONENTS = 64;
 
 /** A disc of a share of the picture's area, in its middle. */
 export function discMark({ width, height }: { width: number; height: number }, share: number): Mask {
@@ -64,8 +66,8 @@ const RUNS = 12;
 export function measureTime(): Table[] {
   const time: Table = {
     title: 'Time of the first take',
-    about: `A hole of 4 % of the picture, warmed up once, milliseconds by the clock, the fastest of ${RUNS} runs in turns. One thread, by stage; then two threads, and how many times as fast those are: by these fastest runs, and as the median of all pairs of runs one after the other.`,
-    columns: ['', 'hole px', ...STAGES, 'all, 1 thread', '2 threads', 'gain', 'of pairs'],
+    about: `A hole of 4 % of the picture, warmed up once, milliseconds by the clock, the fastest of ${RUNS} runs in turns. One thread, by stage; then two threads, and how many times as fast those are: by these fastest runs, and as the median of all pairs of runs one after the other. Last, how many times as fast two threads did what can be shared evenly and needs no memory (densities), between those runs: so much of a second core there was.`,
+    columns: ['', 'hole px', ...STAGES, 'all, 1 thread', '2 threads', 'gain', 'of pairs', 'shared evenly'],
     rows: [],
   };
   const [one, two] = [nodeKernels(1), nodeKernels(2)];
@@ -75,11 +77,12 @@ export function measureTime(): Table[] {
     const mark = discMark(photo, HOLE_SHARE);
     for (const kernels of [one, two]) rebuild(photo, mark, strategy, kernels);
     const runs = Array.from({ length: RUNS }, () =>
-      [one, two].map((kernels) => timed(rebuild(photo, mark, strategy, kernels))),
+      [one, two].map((kernels) => timed(rebuild(photo, mark, strategy, kernels), kernels)),
     ) as [Timed, Timed][];
     const fastest = (k: 0 | 1): Timed => runs.map((pair) => pair[k]).reduce((a, b) => (b.ms < a.ms ? b : a));
     const [alone, together] = [fastest(0), fastest(1)];
-    const gains = runs.map(([first, second]) => first.ms / second.ms).sort((a, b) => a - b);
+    const medianGain = (of: (run: Timed) => number): number =>
+      runs.map(([first, second]) => of(first) / of(second)).sort((a, b) => a - b)[RUNS >> 1]!;
     time.rows.push([
       `${megapixels} MP`,
       Math.round(HOLE_SHARE * width * height),
@@ -87,7 +90,8 @@ export function measureTime(): Table[] {
       Math.round(alone.ms),
       Math.round(together.ms),
       alone.ms / together.ms,
-      gains[RUNS >> 1]!,
+      medianGain(({ ms }) => ms),
+      medianGain(({ evenMs }) => evenMs),
     ]);
   }
   one.close();
@@ -98,10 +102,26 @@ export function measureTime(): Table[] {
 interface Timed {
   ms: number;
   timings: Record<string, number>;
+  /** What is shared evenly. */
+  evenMs: number;
 }
 
 /** Of a rebuilt place only how long it took: the pictures of all runs are too much to keep. */
-const timed = ({ ms, fill }: Rebuilt): Timed => ({ ms, timings: fill.timings });
+const timed = ({ ms, fill }: Rebuilt, kernels: Kernels): Timed => ({
+  ms,
+  timings: fill.timings,
+  evenMs: evenly(kernels),
+});
+
+/** Milliseconds for densities of as many pixels as take about as long as a small take. */
+function evenly(kernels: Kernels): number {
+  kernels.reset();
+  const picks = Array.from({ length: DENSITY_PIXELS }, (_, i) => i);
+  const work = mixtureWork(new Float32Array(FEATURES * DENSITY_PIXELS), picks, EVEN_COMPONENTS, kernels.scratch);
+  const start = performance.now();
+  kernels.weighPicks(work);
+  return performance.now() - start;
+}
 
 /** A whole round of takes by one process, and by two side by side that share them, as Fingo's workers do. */
 export async function measureRound(): Promise<Table> {

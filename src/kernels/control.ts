@@ -10,5 +10,8 @@ export const CONTROL = {
   arguments: 1024,
 } as const;
 
+/** How far work is that one helper does beside the others. */
+export const BESIDE = { begun: 0, done: 1, failed: 2 } as const;
+
 /** From here on the shared memory holds arrays. */
 export const ARENA_BASE = 65536;

@@ -183,11 +183,8 @@ test('so they do along a plane, together with what is not on it', async () => {
   expect(together.measures).toEqual(alone.measures);
 });
 
-/**
- * Copies a box of two hundred rows from fifty px farther right in two turns, so slowly in this thread that a helper gets
- * its share.
- */
-function slowCopy(kernels: Kernels, name = COPY.name) {
+/** A box of two hundred rows to be copied from fifty px farther right, with what it is to become. */
+function toCopy(kernels: Kernels) {
   const [width, height] = [300, 200];
   const box = { x: 0, y: 0, width: 200, height };
   const data = kernels.scratch.bytes(4 * width * height).map((_, i) => i % 251);
@@ -197,6 +194,12 @@ function slowCopy(kernels: Kernels, name = COPY.name) {
   const sources = shiftedSources(image, hole, cells, box, 1).shared!(kernels);
   const part = kernels.scratch.bytes(width * height).fill(1);
   const out = kernels.share(new Uint8ClampedArray(4 * box.width * height));
+  return { input: { sources, part, box, out }, copied: cropImage(image, { ...box, x: 50 }).data };
+}
+
+/** Copies in two turns, so slowly in this thread that a helper gets its share. */
+function slowCopy(kernels: Kernels, name = COPY.name) {
+  const { input, copied } = toCopy(kernels);
   let own = 0;
   const work: typeof COPY = {
     name,
@@ -207,12 +210,10 @@ function slowCopy(kernels: Kernels, name = COPY.name) {
       COPY.band(input, band);
     },
   };
-  const bands = rowBands(height);
-  const input = { sources, part, box, out };
+  const bands = rowBands(input.box.height);
   kernels.inBands(work, input, 3);
   kernels.inBands(work, input, bands - 3, 3);
-  const copied = cropImage(image, { ...box, x: 50 }).data;
-  return { own, bands, out, copied };
+  return { own, bands, out: input.out, copied };
 }
 
 test('helpers take bands of the core’s own code; none is done twice or left out', async () => {
@@ -227,6 +228,73 @@ test('a helper that fails is told of, and the next work is done by all again', a
   const { own, bands, out, copied } = slowCopy(kernels);
   expect(own).toBeLessThan(bands);
   expect(Array.from(out)).toEqual(Array.from(copied));
+});
+
+/** The first band of a copy done beside what `meanwhile` does; `own` is how much of it this thread had to do itself. */
+function copyBeside(kernels: Kernels, meanwhile: () => void, spoilt?: object) {
+  kernels.reset();
+  const { input, copied } = toCopy(kernels);
+  let own = 0;
+  const work: typeof COPY = {
+    name: COPY.name,
+    band(input, band) {
+      own++;
+      COPY.band(input, band);
+    },
+  };
+  const finish = kernels.beside(work, { ...input, ...spoilt });
+  meanwhile();
+  const done = input.out.subarray(0, 32 * 4 * input.box.width);
+  return { done, finish, copied: copied.subarray(0, done.length), own: () => own };
+}
+
+/** Tries until a helper was quick enough to take the work. */
+async function taken(attempt: (kernels: ThreadedKernels) => boolean): Promise<boolean> {
+  const kernels = await readyThreads(2);
+  return Array.from({ length: 200 }).some(() => attempt(kernels));
+}
+
+test('a helper does work beside the kernels that this thread orders meanwhile', async () => {
+  const plane = Float32Array.from({ length: 90 * 70 }, (_, i) => i % 17);
+  const blurred = createTwinKernels().blur(plane, 90, 70, 3, 2);
+  const wasTaken = await taken((kernels) => {
+    const { done, finish, copied, own } = copyBeside(kernels, () => {
+      expect(kernels.blur(plane, 90, 70, 3, 2)).toEqual(blurred);
+    });
+    finish();
+    expect(Array.from(done)).toEqual(Array.from(copied));
+    return own() === 0;
+  });
+  expect(wasTaken).toBe(true);
+});
+
+test('a reset waits for what a helper does beside', async () => {
+  const wasTaken = await taken((kernels) => {
+    const { done, copied, own } = copyBeside(kernels, () => kernels.reset());
+    return own() === 0 && Array.from(done).every((value, i) => value === copied[i]);
+  });
+  expect(wasTaken).toBe(true);
+});
+
+test('a helper that fails beside is told of when it is waited for', async () => {
+  const failed = await taken((kernels) => {
+    const { finish } = copyBeside(kernels, () => undefined, { sources: {} });
+    try {
+      finish();
+      return false;
+    } catch (error) {
+      return /helper thread failed/.test(String(error));
+    }
+  });
+  expect(failed).toBe(true);
+});
+
+test('without helpers work beside is done when it is waited for', () => {
+  const { done, finish, copied, own } = copyBeside(threads(1), () => undefined);
+  expect(own()).toBe(0);
+  finish();
+  expect(own()).toBe(1);
+  expect(Array.from(done)).toEqual(Array.from(copied));
 });
 
 test('helpers put to sleep and woken again change nothing', () => {

@@ -7,7 +7,7 @@ import { workAlone, type BandWork, type Kernels } from '../core/kernels/kernels.
 import type { MixtureWork } from '../core/segment/mixtureBands.ts';
 import { createArena } from './arena.ts';
 import { isShared, tell } from './toldWork.ts';
-import { ARENA_BASE, CONTROL } from './control.ts';
+import { ARENA_BASE, BESIDE, CONTROL } from './control.ts';
 import { KERNEL_MODULE } from './generated/kernelModule.ts';
 
 /** The kernels' numbers in the module's dispatch. */
@@ -36,10 +36,13 @@ const KERNEL = {
   weigh: 21,
   charge: 22,
   relax: 23,
-  /** The core's own code, on what the orders name; see `serve` of the module. */
+  average: 24,
+  /** The core's own code, on what `orderOwnCode` names; see `serve` of the module. */
   ownCode: 255,
 } as const;
 
+/** For a helper to take work that is done beside: it may have to be woken. */
+const TAKEN_WITHIN_MS = 1;
 const MOST_PAGES = 16384;
 /** Columns of a blurred plane that one thread does in one go. */
 const BAND_COLUMNS = 64;
@@ -97,6 +100,16 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     return lastTold.words;
   };
 
+  /** Work that a helper does beside this thread, unless it is known to be done. */
+  let underWay: { name: string; state: Int32Array } | undefined;
+  const awaitUnderWay = (): void => {
+    if (!underWay) return;
+    const { name, state } = underWay;
+    while (Atomics.load(state, 0) === BESIDE.begun) Atomics.wait(state, 0, BESIDE.begun);
+    underWay = undefined;
+    if (state[0] === BESIDE.failed) throw new Error(`A helper thread failed at ${name}.`);
+  };
+
   const order = (kernel: number, args: readonly number[]): void => {
     control[CONTROL.kernel / 4] = kernel;
     control.set(args, CONTROL.arguments / 4);
@@ -106,6 +119,14 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     control[CONTROL.bands / 4] = count;
     control[CONTROL.first / 4] = first;
     control[CONTROL.stride / 4] = stride;
+  };
+  /** What is told lies in the arena; `state` of work that is done beside, too. */
+  const orderOwnCode = (told: Uint8Array, bands: BandRun, state?: Int32Array): void => {
+    const words = arena.bytes(told.length);
+    words.set(told);
+    order(KERNEL.ownCode, [words.byteOffset, words.length, memory.buffer.byteLength, state?.byteOffset ?? 0]);
+    orderBands(bands);
+    callHelpers();
   };
   const run = (bands: BandRun, alone = false): void => {
     orderBands(bands);
@@ -254,6 +275,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       },
     },
     reset() {
+      awaitUnderWay();
       arena.reset();
       forgetSums();
     },
@@ -343,6 +365,17 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       ]);
       run(all(count));
     },
+    average(level, peel, pixels) {
+      order(KERNEL.average, [
+        level.width,
+        level.height,
+        level.features.byteOffset,
+        pixels.byteOffset,
+        peel.matched.byteOffset,
+        peel.field.donor.byteOffset,
+      ]);
+      run(all(pixels.length), pixels.length < TARGETS_ALONE);
+    },
     reduce(strip, work, rows) {
       order(KERNEL.reduce, [
         strip.width,
@@ -417,12 +450,8 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         return;
       }
       const giveBack = arena.hold();
-      const words = arena.bytes(told.length);
-      words.set(told);
-      order(KERNEL.ownCode, [words.byteOffset, words.length, memory.buffer.byteLength]);
       const failed = control[CONTROL.failures / 4];
-      orderBands({ first, stride: 1, count });
-      callHelpers();
+      orderOwnCode(told, { first, stride: 1, count });
       try {
         for (let band = takeBand(); band >= 0; band = takeBand()) work.band(input, band);
       } finally {
@@ -430,6 +459,24 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         giveBack();
       }
       if (control[CONTROL.failures / 4] !== failed) throw new Error(`A helper thread failed at ${work.name}.`);
+    },
+    beside(work, input) {
+      awaitUnderWay();
+      const told = helped ? tell({ name: work.name, input }) : undefined;
+      let isTaken = false;
+      if (told) {
+        const state = arena.ints(1);
+        orderOwnCode(told, all(1), state);
+        const end = performance.now() + TAKEN_WITHIN_MS;
+        while (Atomics.load(control, CONTROL.next / 4) === 0 && performance.now() < end);
+        isTaken = takeBand() < 0;
+        if (isTaken) underWay = { name: work.name, state };
+        awaitHelpers();
+      }
+      return () => {
+        if (isTaken) awaitUnderWay();
+        else work.band(input, 0);
+      };
     },
     share(array) {
       if (!helped || isShared(array)) return array;
@@ -446,6 +493,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     close() {
       ends.forEach((end) => end());
       ends = [];
+      underWay = undefined;
       helped = false;
     },
   };

@@ -1,5 +1,5 @@
-import type { Kernels } from '../kernels/kernels.ts';
-import type { Scratch } from '../kernels/scratch.ts';
+import { rowBands, rowsOfBand } from '../kernels/bands.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { LANES, NO_LANES, parentOf, type Grid, type LaneSums } from './gridSteps.ts';
 
 /**
@@ -34,7 +34,7 @@ export function createGridSolver(
 ): {
   solve(rightSides: Float32Array, tolerance?: number, mostSteps?: number): Float32Array;
 } {
-  const grids = makeGrids(system, kernels.scratch);
+  const grids = makeGrids(system, kernels);
   const top = grids[0]!;
   const n = top.width * top.height * LANES;
   const vector = (): Float32Array => kernels.scratch.floats(n);
@@ -86,75 +86,116 @@ function copyFromDomain(grid: Grid, padded: Float32Array): Float32Array {
   return plain;
 }
 
-function makeGrids(system: GridSystem, scratch: Scratch): Grid[] {
+function makeGrids(system: GridSystem, kernels: Kernels): Grid[] {
   const grids: Grid[] = [];
-  let next = padded(system, scratch);
+  let next = padded(system, kernels);
   for (;;) {
-    const { grid, pixels } = makeGrid(next, scratch);
+    const { grid, pixels } = makeGrid(next, kernels);
     grids.push(grid);
     if (pixels <= COARSEST_PIXELS) return grids;
-    next = aggregate(next, scratch);
+    next = aggregate(next, kernels);
   }
 }
 
-/** The system with the ring of empty pixels that a `Grid` has. */
-function padded(system: GridSystem, scratch: Scratch): GridSystem {
-  const width = system.width + 2;
-  const height = system.height + 2;
-  const pad = (plane: Float32Array): Float32Array => {
-    const out = scratch.floats(width * height);
-    for (let y = 0; y < system.height; y++) {
-      out.set(plane.subarray(y * system.width, (y + 1) * system.width), (y + 1) * width + 1);
-    }
-    return out;
-  };
-  return { width, height, right: pad(system.right), down: pad(system.down), extra: pad(system.extra) };
+const emptySystem = (width: number, height: number, { scratch }: Kernels): GridSystem => ({
+  width,
+  height,
+  right: scratch.floats(width * height),
+  down: scratch.floats(width * height),
+  extra: scratch.floats(width * height),
+});
+
+interface FromSystem {
+  from: GridSystem;
+  to: GridSystem;
 }
 
-function makeGrid(system: GridSystem, scratch: Scratch): { grid: Grid; pixels: number } {
+/** The system with the ring of empty pixels that a `Grid` has. */
+function padded(system: GridSystem, kernels: Kernels): GridSystem {
+  const out = emptySystem(system.width + 2, system.height + 2, kernels);
+  kernels.inBands(PAD, { from: system, to: out }, rowBands(system.height));
+  return out;
+}
+
+function padBand({ from, to }: FromSystem, band: number): void {
+  const rows = rowsOfBand(band, from.height);
+  for (let y = rows.from; y < rows.to; y++) {
+    const at = (y + 1) * to.width + 1;
+    to.right.set(from.right.subarray(y * from.width, (y + 1) * from.width), at);
+    to.down.set(from.down.subarray(y * from.width, (y + 1) * from.width), at);
+    to.extra.set(from.extra.subarray(y * from.width, (y + 1) * from.width), at);
+  }
+}
+
+export const PAD: BandWork<FromSystem> = { name: 'pad', band: padBand };
+
+interface DiagonalWork {
+  system: GridSystem;
+  grid: Pick<Grid, 'inverse' | 'starts' | 'ends'>;
+  /** Pixels in the domain, of each row. */
+  counts: Int32Array;
+}
+
+function makeGrid(system: GridSystem, kernels: Kernels): { grid: Grid; pixels: number } {
+  const { width, height, right, down } = system;
+  const { scratch } = kernels;
+  const made = { inverse: scratch.floats(width * height), starts: scratch.ints(height), ends: scratch.ints(height) };
+  const counts = scratch.ints(height);
+  kernels.inBands(DIAGONALS, { system, grid: made, counts }, rowBands(height));
+  const vector = (): Float32Array => scratch.floats(width * height * LANES);
+  return {
+    grid: { width, height, right, down, ...made, solution: vector(), rightSide: vector() },
+    pixels: counts.reduce((sum, count) => sum + count, 0),
+  };
+}
+
+function diagonalsBand({ system, grid, counts }: DiagonalWork, band: number): void {
   const { width, height, right, down, extra } = system;
-  const inverse = scratch.floats(width * height);
-  const starts = scratch.ints(height);
-  const ends = scratch.ints(height);
-  let pixels = 0;
-  for (let y = 1; y < height - 1; y++) {
+  const { inverse, starts, ends } = grid;
+  const rows = rowsOfBand(band, height);
+  for (let y = Math.max(1, rows.from); y < Math.min(height - 1, rows.to); y++) {
+    let pixels = 0;
     for (let i = y * width + 1; i < (y + 1) * width - 1; i++) {
       const diagonal = extra[i]! + right[i]! + down[i]! + right[i - 1]! + down[i - width]!;
       if (diagonal <= 0) continue;
       inverse[i] = 1 / diagonal;
-      if (ends[y] === 0) starts[y] = i;
+      if (pixels === 0) starts[y] = i;
       ends[y] = i + 1;
       pixels++;
     }
+    counts[y] = pixels;
   }
-  const vector = (): Float32Array => scratch.floats(width * height * LANES);
-  return {
-    grid: { width, height, right, down, inverse, starts, ends, solution: vector(), rightSide: vector() },
-    pixels,
-  };
 }
+
+export const DIAGONALS: BandWork<DiagonalWork> = { name: 'diagonals', band: diagonalsBand };
 
 const coarseSide = (side: number): number => Math.ceil((side - 2) / 2) + 2;
 
 /** The (padded) Galerkin coarse system for piecewise constant 2 x 2 aggregates: weights and pulls are summed. */
-function aggregate(fine: GridSystem, scratch: Scratch): GridSystem {
-  const width = coarseSide(fine.width);
-  const height = coarseSide(fine.height);
-  const right = scratch.floats(width * height);
-  const down = scratch.floats(width * height);
-  const extra = scratch.floats(width * height);
-  for (let y = 1; y < fine.height - 1; y++) {
-    for (let x = 1; x < fine.width - 1; x++) {
-      const i = y * fine.width + x;
-      const cell = parentOf(fine, { width }, i, y);
-      extra[cell]! += fine.extra[i]!;
+function aggregate(fine: GridSystem, kernels: Kernels): GridSystem {
+  const out = emptySystem(coarseSide(fine.width), coarseSide(fine.height), kernels);
+  kernels.inBands(AGGREGATES, { from: fine, to: out }, rowBands(out.height));
+  return out;
+}
+
+/** Sums up for a band of coarse rows. */
+function aggregatesBand({ from, to }: FromSystem, band: number): void {
+  const { width, height, right, down, extra } = from;
+  const rows = rowsOfBand(band, to.height);
+  const end = Math.min(height - 1, 2 * rows.to - 1);
+  for (let y = Math.max(1, 2 * rows.from - 1); y < end; y++) {
+    for (let x = 1; x < width - 1; x++) {
+      const i = y * width + x;
+      const cell = parentOf(from, to, i, y);
+      to.extra[cell]! += extra[i]!;
       // The last of two columns (rows) is joined to the next cell's.
-      if (x % 2 === 0) right[cell]! += fine.right[i]!;
-      if (y % 2 === 0) down[cell]! += fine.down[i]!;
+      if (x % 2 === 0) to.right[cell]! += right[i]!;
+      if (y % 2 === 0) to.down[cell]! += down[i]!;
     }
   }
-  return { width, height, right, down, extra };
 }
+
+export const AGGREGATES: BandWork<FromSystem> = { name: 'aggregates', band: aggregatesBand };
 
 function cycle(grids: Grid[], depth: number, kernels: Kernels): void {
   const grid = grids[depth]!;

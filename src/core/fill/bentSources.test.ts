@@ -3,7 +3,7 @@ import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { bentAtRim, BentSources } from './bentSources.ts';
-import { rimBends } from './rimBends.ts';
+import { rimBends, rimOutlines } from './rimBends.ts';
 import type { ShiftedSources } from './sources.ts';
 import { shiftedSources } from './sources.ts';
 
@@ -23,6 +23,8 @@ function lines(lower: (x: number) => number): RasterImage {
   });
 }
 
+const OUTLINES = rimOutlines(MARK.data, WIDTH, BOX, kernels)();
+
 /** All of the mark copied from `dx` px to the right, as one piece. */
 const fromRight = (image: RasterImage, dx: number): ShiftedSources =>
   shiftedSources(
@@ -34,7 +36,7 @@ const fromRight = (image: RasterImage, dx: number): ShiftedSources =>
   ) as ShiftedSources;
 
 const bent = (image: RasterImage, sources: ShiftedSources, donors?: Uint8Array) =>
-  bentAtRim(sources, image, MARK.data, MARK.data, BOX, donors, kernels);
+  bentAtRim(sources, image, MARK.data, MARK.data, BOX, OUTLINES, donors, kernels);
 
 /** What stands in the box when all of it is copied. */
 function copied(sources: ReturnType<typeof bent>): Uint8ClampedArray {
@@ -59,7 +61,7 @@ describe('lines that run across the rim and were copied from a place where they 
   const sources = bent(image, straight);
 
   test('are to be moved by just that', () => {
-    const { bends } = rimBends(image, MARK.data, MARK.data, BOX, straight, kernels);
+    const { bends } = rimBends(image, MARK.data, MARK.data, BOX, straight, OUTLINES, kernels);
     const middle = bends.filter(({ x, y }) => x < BOX.x + 2 && y > 110 && y < 190);
     expect(middle.length).toBeGreaterThan(70);
     for (const { dx, dy } of middle) {

@@ -4,6 +4,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { bytesBy } from '../numeric/filled.ts';
 import { addBicubicBytes } from './bicubicSample.ts';
 import { rimBends, type RimBend } from './rimBends.ts';
+import type { RimPath } from './rimPath.ts';
 import { ShiftedSources, type Sources } from './sources.ts';
 
 /** Nodes of the field lie so many steps of the rim apart. */
@@ -185,8 +186,8 @@ export class BentSources implements Sources, BentData {
 
 /**
  * Sources whose lines meet those that run across the rim of what they are copied into; the same ones where they lie on
- * a plane, on which lines meet anyway, or fit as they are. See `rimBends`. Where `donors` are given (region size), only
- * pixels at 255 are copied.
+ * a plane, on which lines meet anyway, or fit as they are. See `rimBends`, also for `outlines`. Where `donors` are given
+ * (region size), only pixels at 255 are copied.
  */
 export function bentAtRim(
   sources: Sources,
@@ -194,11 +195,12 @@ export function bentAtRim(
   unknown: Uint8Array,
   part: Uint8Array,
   box: Rect,
+  outlines: readonly RimPath[],
   donors: Uint8Array | undefined,
   kernels: Pick<Kernels, 'scratch' | 'inBands'>,
 ): Sources {
   if (!(sources instanceof ShiftedSources)) return sources;
-  const { bends, step } = rimBends(image, unknown, part, box, sources, kernels);
+  const { bends, step } = rimBends(image, unknown, part, box, sources, outlines, kernels);
   const field = bendField(bends, step, box);
   if (!field) return sources;
   const { hole } = sources;

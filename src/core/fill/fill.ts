@@ -19,7 +19,9 @@ import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
 import { planeSources } from './planeSources.ts';
 import { viewPlane } from './planeView.ts';
+import { rimOutlines } from './rimBends.ts';
 import { measureRim } from './rimMeasure.ts';
+import type { RimPath } from './rimPath.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
 import { copiedPart } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
@@ -248,7 +250,8 @@ function* rebuildPart(
   const pixelsOfPart = kernels.share(part.pixelsOf);
   // Where two planes meet neither their lines nor their tones have anything to do with each other.
   const seamed = part.plane ? hole : unknown;
-  const met = bentAtRim(matched.sources, image, seamed, pixelsOfPart, box, input.donors?.data, kernels);
+  const { outlines } = matched;
+  const met = bentAtRim(matched.sources, image, seamed, pixelsOfPart, box, outlines, input.donors?.data, kernels);
   const sources = met.shared?.(kernels) ?? met;
   clock.lap('bend');
   yield { stage: 'Copying at full resolution', share: 0.8 };
@@ -276,13 +279,15 @@ interface Matched {
   sources: Sources;
   /** Donor patches for each patch that is to be rebuilt. */
   choice: number;
+  /** Along which the part may be bent. */
+  outlines: RimPath[];
 }
 
 const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1, level.targets.length);
 
 function* matchInPicture(
   { image, donors, strategy, seed, pastEdge }: PartInput,
-  { box, region, side }: Part,
+  { pixelsOf, box, region, side }: Part,
   unknown: Uint8Array,
   hole: Uint8Array,
   kernels: Kernels,
@@ -297,6 +302,7 @@ function* matchInPicture(
   // What earlier parts rebuilt is known, but no donor.
   const allowed = unknown === hole && !side ? donors?.data : donorsOutside(hole, donors?.data);
   if (allowed && side && !donors) keepSide(allowed, side, image.width);
+  const outlines = rimOutlines(pixelsOf, image.width, box, kernels);
   const heightWeight = Math.max(strategy.heightWeight, pastEdge ? HEIGHT_WEIGHT_PAST_EDGE : 0);
   const match = yield* within(
     matchRegion(
@@ -318,7 +324,8 @@ function* matchInPicture(
   );
   clock.lap('match');
   const cells = joinPieces(searched, inRegion(unknown), match, kernels, clock);
-  return { sources: shiftedSources(image, hole, cells, region, match.factor), choice: choiceOf(match) };
+  const sources = shiftedSources(image, hole, cells, region, match.factor);
+  return { sources, choice: choiceOf(match), outlines: outlines() };
 }
 
 /** Undefined where there is nothing to copy from. */
@@ -399,7 +406,7 @@ function* matchOnPlane(
   if (!match) return undefined;
   clock.lap('match');
   const cells = joinPieces(view.image, view.hole, match, kernels, clock, view.hasRows);
-  return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match) };
+  return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match), outlines: [] };
 }
 
 /** 255 where a pixel may be copied from although parts of the hole are known by now. */

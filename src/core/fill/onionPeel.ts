@@ -18,7 +18,8 @@ const MASK_BYTES = 32 * (PATCH_SIDE + 1);
 export function peelHole(level: Level, kernels: Kernels): Correspondence {
   const { width, height, depth, holePixels } = level;
   const peel = startPeel(level, kernels);
-  const order = holePixels.slice().sort((a, b) => depth[a]! - depth[b]! || a - b);
+  const order = kernels.scratch.ints(holePixels.length);
+  order.set(holePixels.slice().sort((a, b) => depth[a]! - depth[b]! || a - b));
   for (let start = 0; start < order.length;) {
     let end = start;
     while (end < order.length && depth[order[end]!] === depth[order[start]!]) end++;
@@ -29,7 +30,7 @@ export function peelHole(level: Level, kernels: Kernels): Correspondence {
       Array.from(pixels, (pixel) => clampToPatchCentre(pixel, width, height)),
       kernels,
     );
-    for (const pixel of pixels) averageFrom(level, peel, pixel);
+    kernels.average(level, peel, pixels);
     for (const pixel of pixels) peel.known[pixel] = 1;
     start = end;
   }
@@ -89,22 +90,4 @@ export function clampToPatchCentre(pixel: number, width: number, height: number)
   const cx = Math.max(PATCH_RADIUS, Math.min(width - 1 - PATCH_RADIUS, x));
   const cy = Math.max(PATCH_RADIUS, Math.min(height - 1 - PATCH_RADIUS, y));
   return cy * width + cx;
-}
-
-function averageFrom(level: Level, { field, matched }: Peel, pixel: number): void {
-  const { width, height, features } = level;
-  const x = pixel % width;
-  const y = (pixel - x) / width;
-  const sum = [0, 0, 0, 0];
-  let total = 0;
-  for (let v = Math.max(0, y - PATCH_RADIUS); v <= Math.min(height - 1, y + PATCH_RADIUS); v++) {
-    for (let u = Math.max(0, x - PATCH_RADIUS); u <= Math.min(width - 1, x + PATCH_RADIUS); u++) {
-      const centre = v * width + u;
-      if (!matched[centre]) continue;
-      const source = (field.donor[centre]! + pixel - centre) * 4;
-      for (let c = 0; c < 4; c++) sum[c]! += features[source + c]!;
-      total++;
-    }
-  }
-  if (total) for (let c = 0; c < 4; c++) features[4 * pixel + c] = Math.round(sum[c]! / total);
 }

@@ -64,3 +64,22 @@ export function peelTarget(level: Level, peel: Peel, index: number): void {
   }
   peel.found[index] = best;
 }
+
+/** Makes a pixel of the hole the mean of what the donors of the matches around bring along; of none, it stays as it is. */
+export function averagePixel(level: Level, { field, matched }: Peel, pixel: number): void {
+  const { width, height, features } = level;
+  const x = pixel % width;
+  const y = (pixel - x) / width;
+  const sum = [0, 0, 0, 0];
+  let total = 0;
+  for (let v = Math.max(0, y - PATCH_RADIUS); v <= Math.min(height - 1, y + PATCH_RADIUS); v++) {
+    for (let u = Math.max(0, x - PATCH_RADIUS); u <= Math.min(width - 1, x + PATCH_RADIUS); u++) {
+      const centre = v * width + u;
+      if (!matched[centre]) continue;
+      const source = (field.donor[centre]! + pixel - centre) * 4;
+      for (let c = 0; c < 4; c++) sum[c]! += features[source + c]!;
+      total++;
+    }
+  }
+  if (total) for (let c = 0; c < 4; c++) features[4 * pixel + c] = Math.round(sum[c]! / total);
+}

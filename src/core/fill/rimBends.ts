@@ -58,6 +58,23 @@ interface AlongRim {
   isTold: Uint8Array;
 }
 
+/** How far apart the points of a rim lie, in px, and by how many of them it is moved at most. */
+function scaleOf({ width, height }: Rect): { step: number; farthest: number } {
+  const step = Math.max(1, Math.round((width + height) / (2 * POINTS_A_SIDE)));
+  return { step, farthest: Math.round((FARTHEST * Math.sqrt(width * height)) / step) };
+}
+
+/** The outlines along which a part (`width` pixels a row) may be bent, followed beside the caller; see `rimPaths`. */
+export function rimOutlines(
+  part: Uint8Array,
+  width: number,
+  box: Rect,
+  kernels: Pick<Kernels, 'scratch' | 'beside'>,
+): () => RimPath[] {
+  const { step, farthest } = scaleOf(box);
+  return farthest === 0 ? () => [] : rimPaths(part, width, box, step, NODE, kernels);
+}
+
 /**
  * How what was copied into a part must be moved along its rim so that lines which run across it go on. What is known
  * just outside is compared with what the pieces go on with there, point by point along the rim; the movement that makes
@@ -66,6 +83,7 @@ interface AlongRim {
  *
  * @param unknown region size; non-zero where pixels are not known
  * @param part region size; non-zero where what `sources` tell was copied
+ * @param outlines the part's, as `rimOutlines` gives them
  */
 export function rimBends(
   image: RasterImage,
@@ -73,14 +91,13 @@ export function rimBends(
   part: Uint8Array,
   box: Rect,
   sources: ShiftedSources,
+  outlines: readonly RimPath[],
   kernels: Pick<Kernels, 'scratch' | 'inBands'>,
 ): { bends: RimBend[]; step: number } {
   const { scratch, inBands } = kernels;
-  const step = Math.max(1, Math.round((box.width + box.height) / (2 * POINTS_A_SIDE)));
-  const farthest = Math.round((FARTHEST * Math.sqrt(box.width * box.height)) / step);
+  const { step, farthest } = scaleOf(box);
   const bends: RimBend[] = [];
-  if (farthest === 0) return { bends, step };
-  for (const path of rimPaths(part, image.width, box, step, NODE)) {
+  for (const path of outlines) {
     const giveBack = scratch.hold();
     const { count } = path;
     const [x, y] = [scratch.doubles(count), scratch.doubles(count)];

@@ -1,5 +1,6 @@
 import { contours } from 'd3-contour';
 import type { Rect } from '../image/rect.ts';
+import type { BandWork, Kernels } from '../kernels/kernels.ts';
 
 /** Points of the path are means over so many to either side, and its direction is told by points so far away. */
 const SMOOTHED = 3;
@@ -15,16 +16,40 @@ export interface RimPath {
   outY: Float64Array;
 }
 
+/** The squares of a part in which its outlines are sought, and room for what is found. */
+interface OutlineWork {
+  /** 1 in the part, row by row, with an empty square on each side of it. */
+  squares: Uint8Array;
+  across: number;
+  down: number;
+  box: Rect;
+  step: number;
+  multiple: number;
+  /** How many paths there are, then the number of points of each. */
+  counts: Int32Array;
+  /** `VALUES` of each point. */
+  points: Float64Array;
+}
+
+const VALUES = 4;
+
 /**
  * The outlines of a part (non-zero; `width` pixels a row, all of it in `box`), of holes in it, too, in steps of `step`
  * px or a trifle more. The number of points of each is a multiple of `multiple`; those of fewer than eight times as
- * many are left out.
+ * many are left out. They are followed while the caller goes on, and given when called for.
  */
-export function rimPaths(part: Uint8Array, width: number, box: Rect, step: number, multiple: number): RimPath[] {
+export function rimPaths(
+  part: Uint8Array,
+  width: number,
+  box: Rect,
+  step: number,
+  multiple: number,
+  { scratch, beside }: Pick<Kernels, 'scratch' | 'beside'>,
+): () => RimPath[] {
   // One square beyond the part on each side.
   const across = Math.ceil(box.width / step) + 2;
   const down = Math.ceil(box.height / step) + 2;
-  const squares = new Uint8Array(across * down);
+  const squares = scratch.bytes(across * down);
   const middle = step >> 1;
   for (let v = 1; v < down - 1; v++) {
     const row = (box.y + Math.min(box.height - 1, (v - 1) * step + middle)) * width + box.x;
@@ -32,15 +57,56 @@ export function rimPaths(part: Uint8Array, width: number, box: Rect, step: numbe
       if (part[row + Math.min(box.width - 1, (u - 1) * step + middle)]) squares[v * across + u] = 1;
     }
   }
-  const [outlines] = contours().size([across, down]).smooth(false).thresholds([0.5])(squares as unknown as number[]);
-  const paths: RimPath[] = [];
-  for (const ring of outlines!.coordinates.flat() as [number, number][][]) {
-    const points = ring.map(([x, y]) => [box.x + (x - 1) * step, box.y + (y - 1) * step] as const);
-    const path = evenly(points, step, multiple);
-    if (path) paths.push(path);
+  // An outline has a point, no farther than a square from the last, wherever squares of both kinds lie side by side.
+  let sides = 0;
+  for (let i = across; i < squares.length; i++) {
+    if (squares[i] !== squares[i - 1]) sides++;
+    if (squares[i] !== squares[i - across]) sides++;
   }
-  return paths;
+  const [counts, points] = [scratch.ints(1 + sides), scratch.doubles(VALUES * sides)];
+  const found = beside(OUTLINES, { squares, across, down, box, step, multiple, counts, points });
+  return () => {
+    found();
+    let at = 0;
+    return Array.from(counts.slice(1, 1 + counts[0]!), (count) => {
+      const path = emptyPath(count);
+      for (let i = 0; i < count; i++, at += VALUES) {
+        path.x[i] = points[at]!;
+        path.y[i] = points[at + 1]!;
+        path.outX[i] = points[at + 2]!;
+        path.outY[i] = points[at + 3]!;
+      }
+      return path;
+    });
+  };
 }
+
+function followOutlines({ squares, across, down, box, step, multiple, counts, points }: OutlineWork): void {
+  const [outlines] = contours().size([across, down]).smooth(false).thresholds([0.5])(squares as unknown as number[]);
+  let at = 0;
+  for (const ring of outlines!.coordinates.flat() as [number, number][][]) {
+    const corners = ring.map(([x, y]) => [box.x + (x - 1) * step, box.y + (y - 1) * step] as const);
+    const path = evenly(corners, step, multiple);
+    if (!path) continue;
+    counts[++counts[0]!] = path.count;
+    for (let i = 0; i < path.count; i++, at += VALUES) {
+      points[at] = path.x[i]!;
+      points[at + 1] = path.y[i]!;
+      points[at + 2] = path.outX[i]!;
+      points[at + 3] = path.outY[i]!;
+    }
+  }
+}
+
+export const OUTLINES: BandWork<OutlineWork> = { name: 'outlines', band: followOutlines };
+
+const emptyPath = (count: number): RimPath => ({
+  count,
+  x: new Float64Array(count),
+  y: new Float64Array(count),
+  outX: new Float64Array(count),
+  outY: new Float64Array(count),
+});
 
 /** A ring, whose last point is its first, in even steps. */
 function evenly(ring: readonly (readonly [number, number])[], step: number, multiple: number): RimPath | undefined {

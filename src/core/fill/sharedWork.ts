@@ -1,3 +1,4 @@
+import { AGGREGATES, DIAGONALS, PAD } from '../blend/gridLaplacian.ts';
 import type { BandWork } from '../kernels/kernels.ts';
 import { ALIGN, PIECE_SEAMS } from './alignPieces.ts';
 import { CUTS, LABELS } from './cutSeams.ts';
@@ -8,6 +9,7 @@ import { ADD_COARSE, RAISE } from './raiseDetail.ts';
 import { BEND_COSTS } from './rimBends.ts';
 import { READ_LEVEL } from './readLevels.ts';
 import { RIM_STEPS } from './rimMeasure.ts';
+import { OUTLINES } from './rimPath.ts';
 import { SEAM_SUMS } from './seamMeasure.ts';
 import { BLOCK_GROUPS, GROUPS, RIM, SEAMS } from './seamSystem.ts';
 import { HARD_SEAMS, SOFTEN } from './softenSeams.ts';
@@ -25,6 +27,7 @@ const ALL = [
   READ_LEVEL,
   ALIGN,
   PIECE_SEAMS,
+  OUTLINES,
   BEND_COSTS,
   COPY,
   GROUPS,
@@ -32,6 +35,9 @@ const ALL = [
   BLOCK_GROUPS,
   SEAMS,
   RIM,
+  PAD,
+  DIAGONALS,
+  AGGREGATES,
   TONES,
   HARD_SEAMS,
   SOFTEN,

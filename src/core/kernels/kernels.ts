@@ -30,6 +30,8 @@ export interface Kernels {
   expand(labelling: ShiftLabelling, shift: number): void;
   /** Matches the first `count` targets of the peel's layer; see `peelTarget`. */
   peel(level: Level, peel: Peel, count: number): void;
+  /** Fills pixels of the hole, none of which any donor has, from the matches around them; see `averagePixel`. */
+  average(level: Level, peel: Peel, pixels: Int32Array): void;
   /** Reduces a strip of the photo to `rows` work rows; see `reduceRow`. */
   reduce(strip: PhotoStrip, work: WorkRows, rows: number): void;
   /** Samples opaque pixels under a Lanczos kernel; see `resampleBand`. The same to the bit everywhere. */
@@ -60,6 +62,11 @@ export interface Kernels {
    * its arrays hold.
    */
   inBands<Input>(work: BandWork<Input>, input: Input, count: number, first?: number): void;
+  /**
+   * Begins the one band of `work`, which a helper thread does while this one goes on; otherwise it is done when it is
+   * waited for, by calling what is returned. Until then `scratch` must not be given back, but for `reset`. One at a time.
+   */
+  beside<Input>(work: BandWork<Input>, input: Input): () => void;
   /** An array copied into `scratch`, if there are helper threads that could not read it otherwise; else itself. */
   share<A extends SharedArray>(array: A): A;
   /** Whether kernels can work on an array where it lies, without its being copied into `scratch`. */

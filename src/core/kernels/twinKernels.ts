@@ -3,7 +3,7 @@ import * as gridSteps from '../blend/gridSteps.ts';
 import { costBand, rowsToSearch, searchRow } from '../fill/correspondence.ts';
 import { expandShift } from '../fill/expandShift.ts';
 import { PATCH_RADIUS } from '../fill/level.ts';
-import { peelTarget } from '../fill/peel.ts';
+import { averagePixel, peelTarget } from '../fill/peel.ts';
 import { reduceRow } from '../fill/reduce.ts';
 import { chargeBand } from '../fill/repeats.ts';
 import { settleBand, voteBand, weighBand } from '../fill/vote.ts';
@@ -60,6 +60,9 @@ export function createTwinKernels(): Kernels {
     peel(level, peel, count) {
       for (let k = 0; k < count; k++) peelTarget(level, peel, k);
     },
+    average(level, peel, pixels) {
+      for (const pixel of pixels) averagePixel(level, peel, pixel);
+    },
     reduce(strip, work, rows) {
       for (let row = 0; row < rows; row++) reduceRow(strip, work, row);
     },
@@ -82,6 +85,7 @@ export function createTwinKernels(): Kernels {
     redirect: (grid, vectors, factor) =>
       overRows(grid.height, (band) => gridSteps.redirectBand(grid, vectors, factor, band)),
     inBands: workAlone,
+    beside: (work, input) => () => work.band(input, 0),
     share: (array) => array,
     reaches: () => true,
   };

@@ -24,7 +24,7 @@ import {
   smoothBand,
 } from './grid';
 import { densityBand, gatherMoments, labelBand, shadeBand } from './mixture';
-import { peelTarget } from './peel';
+import { averagePixel, peelTarget } from './peel';
 import { reduceRow } from './reduce';
 import { resampleBand } from './resample';
 import { settleBand, voteBand, weighBand } from './vote';
@@ -103,6 +103,9 @@ function dispatch(which: i32, band: i32): void {
       break;
     case 23:
       relaxGrid();
+      break;
+    case 24:
+      averagePixel(band);
       break;
   }
 }

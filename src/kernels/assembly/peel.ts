@@ -123,3 +123,39 @@ export function peelTarget(band: i32): void {
   }
   store<i32>(pointer(12) + ((<usize>band) << 2), best);
 }
+
+/**
+ * A pixel as the mean of what the matches around it bring along; see `averagePixel` in the core. Arguments: 0 width,
+ * 1 height, 2 features, 3 pixels, 4 matched, 5 donor. Band = place among the pixels.
+ */
+export function averagePixel(band: i32): void {
+  const width = argument(0);
+  const height = argument(1);
+  const features = pointer(2);
+  const pixel = load<i32>(pointer(3) + ((<usize>band) << 2));
+  const matched = pointer(4);
+  const donorOf = pointer(5);
+  const y = pixel / width;
+  const x = pixel - y * width;
+  const right = min(width - 1, x + RADIUS);
+  const bottom = min(height - 1, y + RADIUS);
+  let sum = i32x4.splat(0);
+  let count = 0;
+  for (let v = max(0, y - RADIUS); v <= bottom; v++) {
+    for (let u = max(0, x - RADIUS); u <= right; u++) {
+      const centre = v * width + u;
+      if (!load<u8>(matched + <usize>centre)) continue;
+      const source = load<i32>(donorOf + ((<usize>centre) << 2)) + pixel - centre;
+      const bytes = v128.load32_zero(features + ((<usize>source) << 2));
+      sum = i32x4.add(sum, i32x4.extend_low_i16x8_u(i16x8.extend_low_i8x16_u(bytes)));
+      count++;
+    }
+  }
+  if (count === 0) return;
+  const out = features + ((<usize>pixel) << 2);
+  const half = i32x4.add(i32x4.shl(sum, 1), i32x4.splat(count));
+  store<u8>(out, i32x4.extract_lane(half, 0) / (2 * count), 0);
+  store<u8>(out, i32x4.extract_lane(half, 1) / (2 * count), 1);
+  store<u8>(out, i32x4.extract_lane(half, 2) / (2 * count), 2);
+  store<u8>(out, i32x4.extract_lane(half, 3) / (2 * count), 3);
+}
