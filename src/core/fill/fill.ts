@@ -302,7 +302,6 @@ function* matchInPicture(
   // What earlier parts rebuilt is known, but no donor.
   const allowed = unknown === hole && !side ? donors?.data : donorsOutside(hole, donors?.data);
   if (allowed && side && !donors) keepSide(allowed, side, image.width);
-  const outlines = rimOutlines(pixelsOf, image.width, box, kernels);
   const heightWeight = Math.max(strategy.heightWeight, pastEdge ? HEIGHT_WEIGHT_PAST_EDGE : 0);
   const match = yield* within(
     matchRegion(
@@ -323,6 +322,7 @@ function* matchInPicture(
     0.8,
   );
   clock.lap('match');
+  const outlines = rimOutlines(pixelsOf, image.width, box, kernels);
   const cells = joinPieces(searched, inRegion(unknown), match, kernels, clock);
   const sources = shiftedSources(image, hole, cells, region, match.factor);
   return { sources, choice: choiceOf(match), outlines: outlines() };

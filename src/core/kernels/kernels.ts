@@ -64,7 +64,8 @@ export interface Kernels {
   inBands<Input>(work: BandWork<Input>, input: Input, count: number, first?: number): void;
   /**
    * Begins the one band of `work`, which a helper thread does while this one goes on; otherwise it is done when it is
-   * waited for, by calling what is returned. Until then `scratch` must not be given back, but for `reset`. One at a time.
+   * waited for, by calling what is returned. Until then what `scratch` gave out before must not be given back, but by
+   * `reset`. One at a time.
    */
   beside<Input>(work: BandWork<Input>, input: Input): () => void;
   /** An array copied into `scratch`, if there are helper threads that could not read it otherwise; else itself. */
