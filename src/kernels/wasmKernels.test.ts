@@ -83,9 +83,12 @@ function integerWork(kernels: Kernels) {
     kernels.search(fine, field, { reach: 60, seed: 4, pass: step + 1, step });
     voteHole(fine, field, 1, kernels);
   }
-  const { dx, dy } = coherentSources(fine, field, 2, kernels);
-  const made = [coarse.features, peeled.donor, peeled.cost, fine.features, fine.bias, field.donor, field.cost, dx, dy];
-  return made.map((a) => Array.from(a));
+  const joined = [false, true].flatMap((onPlane) => {
+    const { dx, dy } = coherentSources(fine, field, 2, kernels, onPlane);
+    return [dx, dy];
+  });
+  const made = [coarse.features, peeled.donor, peeled.cost, fine.features, fine.bias, field.donor, field.cost];
+  return [...made, ...joined].map((a) => Array.from(a));
 }
 
 test('whole-number kernels give the very numbers of their plain twins', () => {

@@ -340,6 +340,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         labelling.node.byteOffset,
         labelling.room.byteOffset,
         shift,
+        labelling.lengthCost,
       ]);
       doubleControl[CONTROL.arguments / 8 + 11] = labelling.heightCost;
       run(all(1));

@@ -10,6 +10,8 @@ const MOST_SHIFTS = 100;
 const MOST_CELLS_TRIED = 2_500_000;
 /** What is coarsely to be seen at a place is a Gaussian of about so many cells. */
 const COARSE_RADIUS = 2;
+/** What a seam costs per cell, in levels; the stones and boards of a plane stay whole for longer. */
+const LENGTH_COST = { inPicture: 2, onPlane: 6 };
 /** What a row between a cell and its source costs, against what it did in the match. */
 const HEIGHT_SHARE = 1 / 800;
 
@@ -21,9 +23,15 @@ const HEIGHT_SHARE = 1 / 800;
  * Statistics of Patch Offsets for Image Completion, ECCV, 2012; alpha expansion by Y. Boykov et al.: Fast Approximate
  * Energy Minimization via Graph Cuts, PAMI, 2001. Shifts are in pixels of a photo of which `factor` make a cell.
  */
-export function coherentSources(level: Level, field: Correspondence, factor: number, kernels: Kernels): CellShifts {
+export function coherentSources(
+  level: Level,
+  field: Correspondence,
+  factor: number,
+  kernels: Kernels,
+  onPlane = false,
+): CellShifts {
   const giveBack = kernels.scratch.hold();
-  const labelling = labelCells(level, cheapestSources(level, field), kernels);
+  const labelling = labelCells(level, cheapestSources(level, field), onPlane, kernels);
   const shifts = labelling.step.length;
   const most = Math.min(MOST_SHIFTS, Math.ceil(MOST_CELLS_TRIED / level.holePixels.length), shifts);
   for (let shift = 0; shift < most; shift++) kernels.expand(labelling, shift);
@@ -33,7 +41,7 @@ export function coherentSources(level: Level, field: Correspondence, factor: num
 }
 
 /** Every cell with the shift it starts with; shifts are numbered by falling number of cells. */
-function labelCells(level: Level, start: CellShifts, kernels: Kernels): ShiftLabelling {
+function labelCells(level: Level, start: CellShifts, onPlane: boolean, kernels: Kernels): ShiftLabelling {
   const { width, height, holePixels } = level;
   const { scratch } = kernels;
   const [size, count] = [width * height, holePixels.length];
@@ -75,6 +83,7 @@ function labelCells(level: Level, start: CellShifts, kernels: Kernels): ShiftLab
     dy,
     step,
     heightCost: HEIGHT_SHARE * level.heightWeight,
+    lengthCost: onPlane ? LENGTH_COST.onPlane : LENGTH_COST.inPicture,
     label,
     own: scratch.floats(count),
     tried: scratch.floats(count),

@@ -44,9 +44,10 @@ function drawBand(drawing: PlaneDrawing, band: number): void {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
       const at = applyHomography(toPicture, x + 0.5, y + 0.5);
-      const px = Math.floor(at.x);
-      const py = Math.floor(at.y);
-      if (touches(unknown, px, py, image.width, image.height)) {
+      // Beside the picture its edge goes on: rebuilt is only what ends at something unknown there.
+      const px = nearestInside(at.x, image.width);
+      const py = nearestInside(at.y, image.height);
+      if (touches(unknown, px, py, image.width)) {
         hole[i] = 1;
         continue;
       }
@@ -54,7 +55,9 @@ function drawBand(drawing: PlaneDrawing, band: number): void {
       const step = scale < 0.7 ? 0.25 / scale : 0;
       addBilinear(image.data, image.width, image.height, at.x, at.y, step, view, 4 * i);
       const isOfScale = scale <= COARSEST_SCALE && scale >= FINEST_SCALE;
-      view[4 * i + 3] = !isAllowed(allowed, px, py, image.width) ? 0 : isOfScale ? 255 : OF_OTHER_SCALE;
+      const isInside = px === Math.floor(at.x) && py === Math.floor(at.y);
+      const isDonor = isInside && isAllowed(allowed, px, py, image.width);
+      view[4 * i + 3] = !isDonor ? 0 : isOfScale ? 255 : OF_OTHER_SCALE;
     }
   }
 }
@@ -67,9 +70,12 @@ function isAllowed({ hole, donors, shown }: AllowedOnPlane, x: number, y: number
   return donors ? donors[i] === 255 : isShown(shown, x, y);
 }
 
-/** Whether anything that interpolating at a pixel reads is unknown or outside. */
-function touches(unknown: Uint8Array, px: number, py: number, width: number, height: number): boolean {
-  if (px < KERNEL_PX || py < KERNEL_PX || px >= width - KERNEL_PX || py >= height - KERNEL_PX) return true;
+/** The pixel nearest to a coordinate that has room around it. */
+const nearestInside = (at: number, length: number): number =>
+  Math.max(KERNEL_PX, Math.min(length - 1 - KERNEL_PX, Math.floor(at)));
+
+/** Whether anything that interpolating at a pixel reads is unknown. */
+function touches(unknown: Uint8Array, px: number, py: number, width: number): boolean {
   // Nothing of a hole is thinner than what is stepped over.
   for (let v = py - KERNEL_PX; v <= py + KERNEL_PX; v += KERNEL_PX) {
     for (let u = px - KERNEL_PX; u <= px + KERNEL_PX; u += KERNEL_PX) if (unknown[v * width + u]) return true;

@@ -4,8 +4,6 @@ import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 const COARSE_WEIGHT = 2;
 /** Up to so many levels what is shown in detail is free; beyond it is a thing that does not belong. */
 const FREE_DETAIL = 50;
-/** What a seam costs per cell however well both sides agree, in levels. */
-const LENGTH_COST = 2;
 /** The rim of the hole against a seam inside it, and the known cell one farther out. */
 const RIM_WEIGHT = 6;
 const BEYOND_RIM_WEIGHT = 3;
@@ -48,6 +46,8 @@ export interface ShiftLabelling {
   step: Int32Array;
   /** What a row between a cell and its source costs. */
   heightCost: number;
+  /** What a seam costs per cell however well both sides agree, in whole levels. */
+  lengthCost: number;
   /** The shift each cell of the hole has, and what that costs it by itself. */
   label: Int32Array;
   own: Float32Array;
@@ -116,7 +116,7 @@ interface CutGraph {
 
 /** Adds what cell `k`, a node of the cut, costs if it keeps its shift (the source's side) or takes the other. */
 function bindNode(labelling: ShiftLabelling, at: number, k: number, shift: number, graph: CutGraph): void {
-  const { besides, label, node, change, cells } = labelling;
+  const { besides, label, node, change, cells, lengthCost } = labelling;
   const { neighbours, capacities, terminals } = graph;
   const cell = cells[k]!;
   const own = label[k]!;
@@ -131,14 +131,14 @@ function bindNode(labelling: ShiftLabelling, at: number, k: number, shift: numbe
     // Where both are nodes and show the same so far, what changes is known of each.
     const alike = own === theirs;
     const theirChange = alike && there !== NONE ? change[other]! : apart(labelling, beside, own, shift);
-    const changed = change[k]! + theirChange + LENGTH_COST;
+    const changed = change[k]! + theirChange + lengthCost;
     if (there === NONE) {
       if (theirs === shift) terminals[at]! -= changed;
       else if (alike) terminals[at]! += changed;
       else terminals[at]! += seam(labelling, cell, beside, shift, theirs) - seam(labelling, cell, beside, own, theirs);
     } else {
       const kept = seam(labelling, cell, beside, own, theirs);
-      const taken = alike ? changed : apart(labelling, cell, shift, theirs) + change[other]! + LENGTH_COST;
+      const taken = alike ? changed : apart(labelling, cell, shift, theirs) + change[other]! + lengthCost;
       terminals[at]! += taken - kept;
       terminals[there]! -= taken;
       neighbours[ARCS * at + arc] = there;
@@ -190,7 +190,7 @@ function sourceOf({ width, column, dx, step }: ShiftLabelling, cell: number, shi
 
 /** What a seam between two cells costs, copied with one shift each. */
 function seam(labelling: ShiftLabelling, cell: number, beside: number, a: number, b: number): number {
-  return a === b ? 0 : apart(labelling, cell, a, b) + apart(labelling, beside, a, b) + LENGTH_COST;
+  return a === b ? 0 : apart(labelling, cell, a, b) + apart(labelling, beside, a, b) + labelling.lengthCost;
 }
 
 /** How far the colours are apart that two shifts bring to a cell; `NONE` is the cell's own colour. */

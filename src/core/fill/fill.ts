@@ -345,11 +345,11 @@ function joinPieces(
   { level, field, factor }: Match,
   kernels: Kernels,
   clock: StageClock,
-  inRows = false,
+  plane?: { hasRows: boolean },
 ): SquareShifts {
-  const sources = coherentSources(level, field, factor, kernels);
+  const sources = coherentSources(level, field, factor, kernels, plane !== undefined);
   clock.lap('join');
-  const aligned = alignPieces(image, hole, level.usable, sources, kernels, inRows);
+  const aligned = alignPieces(image, hole, level.usable, sources, kernels, plane?.hasRows);
   clock.lap('align');
   const cut = cutSeams(image, hole, level.usable, aligned, kernels);
   clock.lap('cut');
@@ -405,7 +405,7 @@ function* matchOnPlane(
   );
   if (!match) return undefined;
   clock.lap('match');
-  const cells = joinPieces(view.image, view.hole, match, kernels, clock, view.hasRows);
+  const cells = joinPieces(view.image, view.hole, match, kernels, clock, view);
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match), outlines: [] };
 }
 

@@ -54,6 +54,33 @@ test('a view is about as large as the place in the picture, and takes its hole a
   expect(height / 25).toBeLessThan(1.6);
 });
 
+test('beside the picture nothing is rebuilt but where something unknown ends there, and nothing copied', () => {
+  // A third of the floor lies to the right of the picture.
+  const wide: PlaneCorners = {
+    corners: [
+      { x: 140, y: 60 },
+      { x: 260, y: 60 },
+      { x: 350, y: 190 },
+      { x: 60, y: 190 },
+    ],
+  };
+  const marked = hole.map((_, i) =>
+    i % WIDTH >= 200 && i % WIDTH < 230 && i >= 150 * WIDTH && i < 170 * WIDTH ? 1 : 0,
+  );
+  const viewOf = (unknown: Uint8Array): PlaneView =>
+    viewPlane(photo, marked, whole, unknown, everywhere, wide, kernels);
+  const besideIt = ({ toPicture, image, hole: rebuilt }: PlaneView) =>
+    Array.from(rebuilt, (isHole, i) => ({ isHole, alpha: image.data[4 * i + 3]!, i })).filter(({ i }) => {
+      const { x, y } = applyHomography(toPicture, (i % image.width) + 0.5, Math.floor(i / image.width) + 0.5);
+      return x > WIDTH + 2 && y > 152 && y < 168;
+    });
+  const apart = besideIt(viewOf(marked));
+  expect(apart.length).toBeGreaterThan(500);
+  for (const { isHole, alpha } of apart) expect([isHole, alpha]).toEqual([0, 0]);
+  const running = marked.map((on, i) => (on || (i % WIDTH >= 200 && i >= 150 * WIDTH && i < 170 * WIDTH) ? 1 : 0));
+  for (const { isHole } of besideIt(viewOf(running))) expect(isHole).toBe(1);
+});
+
 test('what is drawn far smaller or larger is a donor only where the plane has rows that what is copied keeps to', () => {
   const steep: PlaneCorners = {
     corners: [

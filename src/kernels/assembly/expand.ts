@@ -4,19 +4,20 @@ import { ARCS, capacities, clearNodes, layOut, minimumCut, neighbours, terminals
 /*
  * One step of joining pieces; see `expandShift` in the core. Arguments: 0 width, 1 cells of the level, 2 features,
  * 3 hole, 4 usable, 5 coarse features, 6 column, 7 cells of the hole, 8 their number, 9 besides, 10 isAtRim, 11 dx,
- * 12 dy, 13 step, 14 label, 15 own, 16 tried, 17 change, 18 node, 19 room, 20 the shift, 22 cost of a row (f64).
+ * 12 dy, 13 step, 14 label, 15 own, 16 tried, 17 change, 18 node, 19 room, 20 the shift, 21 cost of a seam's
+ * length, 22 cost of a row (f64).
  */
 
 const NONE: i32 = -1;
 const COARSE_WEIGHT: f64 = 2;
 const FREE_DETAIL: i32 = 50;
-const LENGTH_COST: i32 = 2;
 const RIM_WEIGHT: i32 = 6;
 const BEYOND_RIM_WEIGHT: i32 = 3;
 const OUTSIDE_COST: i32 = 60;
 const MOST_MORE: f64 = 40;
 
 let width: i32 = 0;
+let lengthCost: i32 = 0;
 let size: i32 = 0;
 let features: usize = 0;
 let column: usize = 0;
@@ -73,7 +74,7 @@ function apart(cell: i32, a: i32, b: i32): i32 {
 }
 
 function seam(cell: i32, beside: i32, a: i32, b: i32): i32 {
-  return a === b ? 0 : apart(cell, a, b) + apart(beside, a, b) + LENGTH_COST;
+  return a === b ? 0 : apart(cell, a, b) + apart(beside, a, b) + lengthCost;
 }
 
 function cellBeside(cell: i32, arc: i32): i32 {
@@ -146,14 +147,14 @@ function bindNode(here: i32, k: i32, shift: i32): void {
     if (there !== NONE && arc % 2 !== 0) continue;
     const alike = ours === theirs;
     const theirChange = alike && there !== NONE ? at(change, other) : apart(beside, ours, shift);
-    const changed = at(change, k) + theirChange + LENGTH_COST;
+    const changed = at(change, k) + theirChange + lengthCost;
     if (there === NONE) {
       if (theirs === shift) bind(here, -<f64>changed);
       else if (alike) bind(here, <f64>changed);
       else bind(here, <f64>(seam(cell, beside, shift, theirs) - seam(cell, beside, ours, theirs)));
     } else {
       const kept = seam(cell, beside, ours, theirs);
-      const taken = alike ? changed : apart(cell, shift, theirs) + at(change, other) + LENGTH_COST;
+      const taken = alike ? changed : apart(cell, shift, theirs) + at(change, other) + lengthCost;
       bind(here, <f64>(taken - kept));
       bind(there, -<f64>taken);
       put(neighbours, ARCS * here + arc, there);
@@ -168,6 +169,7 @@ export function expandShift(): void {
   const count = argument(8);
   const shift = argument(20);
   width = argument(0);
+  lengthCost = argument(21);
   size = argument(1);
   features = pointer(2);
   column = pointer(6);
