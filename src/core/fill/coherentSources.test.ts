@@ -20,12 +20,7 @@ const showing = (luma: (x: number, y: number) => number, isUsable?: (x: number, 
   levelOf(WIDTH, HEIGHT, luma, isHole, isUsable);
 
 /** Sources for a field that copies every patch with the shift that `shiftAt` gives its centre. */
-function sourcesWith(
-  level: Level,
-  shiftAt: (x: number, y: number) => number,
-  factor = 1,
-  onPlane = false,
-): CellShifts {
+function sourcesWith(level: Level, shiftAt: (x: number, y: number) => number, factor = 1, onPlane = false): CellShifts {
   const field = { donor: kernels.scratch.ints(WIDTH * HEIGHT), cost: kernels.scratch.ints(WIDTH * HEIGHT) };
   for (const target of level.targets) {
     field.donor[target] = target + shiftAt(target % WIDTH, Math.floor(target / WIDTH));
