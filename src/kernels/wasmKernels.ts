@@ -135,7 +135,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
   };
   const all = (count: number): BandRun => ({ first: 0, stride: 1, count });
 
-  const orderField = (kernel: number, level: Level, field: Correspondence, pass?: SearchPass): void =>
+  const orderField = (kernel: number, level: Level, field: Correspondence, pass?: SearchPass): void => {
     order(kernel, [
       level.width,
       level.height,
@@ -156,6 +156,8 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       pass?.step ?? 1,
       BAND_ROWS,
     ]);
+    control[CONTROL.arguments / 4 + 20] = level.mostForHeight;
+  };
 
   const runPicks = (kernel: number, work: MixtureWork, bands: number): void => {
     order(kernel, [
@@ -342,7 +344,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         shift,
         labelling.lengthCost,
       ]);
-      doubleControl[CONTROL.arguments / 8 + 11] = labelling.heightCost;
+      doubleControl.set([labelling.heightCost, labelling.mostForHeight], CONTROL.arguments / 8 + 11);
       run(all(1));
     },
     peel(level, peel, count) {

@@ -83,6 +83,7 @@ function labelCells(level: Level, start: CellShifts, onPlane: boolean, kernels: 
     dy,
     step,
     heightCost: HEIGHT_SHARE * level.heightWeight,
+    mostForHeight: HEIGHT_SHARE * level.mostForHeight,
     lengthCost: onPlane ? LENGTH_COST.onPlane : LENGTH_COST.inPicture,
     label,
     own: scratch.floats(count),

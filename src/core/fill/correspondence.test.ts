@@ -89,6 +89,8 @@ describe.each(BOTH)('$kind kernels', ({ make }) => {
     own.measureCosts({ ...level, heightWeight: 3 }, field);
     const rows = Math.abs(Math.round(offset / level.width));
     expect(field.cost[target]).toBe(77 + 3 * rows);
+    own.measureCosts({ ...level, heightWeight: 3, mostForHeight: 3 * rows - 1 }, field);
+    expect(field.cost[target]).toBe(77 + 3 * rows - 1);
   });
 
   test('a hole is peeled from what costs less of itself, where both fit alike', () => {

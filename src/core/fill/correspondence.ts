@@ -36,7 +36,10 @@ export const emptyCorrespondence = (level: Level, scratch: Scratch): Corresponde
 /** What a donor costs beyond the difference of the patches: the level's bias there, and its distance in height. */
 const extraCost = (level: Level, target: number, donor: number): number =>
   level.bias[donor]! +
-  level.heightWeight * Math.abs(Math.floor(donor / level.width) - Math.floor(target / level.width));
+  Math.min(
+    level.mostForHeight,
+    level.heightWeight * Math.abs(Math.floor(donor / level.width) - Math.floor(target / level.width)),
+  );
 
 /** Measures a band's costs anew: after a vote the pixels that patches are compared on have changed. */
 export function costBand(level: Level, field: Correspondence, band: number): void {

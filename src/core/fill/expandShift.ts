@@ -44,8 +44,9 @@ export interface ShiftLabelling {
   dx: Int32Array;
   dy: Int32Array;
   step: Int32Array;
-  /** What a row between a cell and its source costs. */
+  /** What a row between a cell and its source costs, and however many rows at most. */
   heightCost: number;
+  mostForHeight: number;
   /** What a seam costs per cell however well both sides agree, in whole levels. */
   lengthCost: number;
   /** The shift each cell of the hole has, and what that costs it by itself. */
@@ -169,7 +170,7 @@ export function costAlone(labelling: ShiftLabelling, k: number, shift: number): 
   for (let c = 0; c < 4; c++) cost += Math.abs(coarse[4 * cell + c]! - coarse[4 * source + c]!);
   cost *= COARSE_WEIGHT;
   cost += Math.max(0, apart(labelling, cell, shift, NONE) - FREE_DETAIL);
-  cost += labelling.heightCost * Math.abs(labelling.dy[shift]!);
+  cost += Math.min(labelling.mostForHeight, labelling.heightCost * Math.abs(labelling.dy[shift]!));
   if (labelling.isAtRim[k] === 0) return cost;
   for (let arc = 0; arc < ARCS; arc++) {
     const rim = cellBeside(labelling, cell, arc);

@@ -84,6 +84,48 @@ test('along planes each of many boards runs on at its own width, near and far', 
   expect(errorInside(filled, truth, mark)).toBeLessThan(errorInside(flat, truth, mark) / 5);
 });
 
+/** Courses of bricks seen square on, and before them a pipe that stands where the wall ends. */
+function wallWithPipe(side: number): { image: RasterImage; wall: PlaneCorners; isPipe: (x: number) => boolean } {
+  const random = createRandom(5);
+  const tones = Array.from({ length: 4000 }, () => random.below(110));
+  const grain = noise(6, 8);
+  const isPipe = (x: number): boolean => Math.abs(x - 0.6 * side) < 0.02 * side;
+  const end = 0.88 * side;
+  const image = pictureOf(side, side, (x, y) => {
+    if (y >= end) return [110 + grain(), 112 + grain(), 115 + grain()];
+    if (isPipe(x)) return [40 + grain(), 45 + grain(), 50 + grain()];
+    const course = Math.floor(y / 16);
+    const along = x + (course % 2) * 12;
+    const isJoint = y % 16 < 3 || along % 24 < 3;
+    const tone = isJoint ? 200 : 85 + tones[course * 40 + Math.floor(along / 24)]!;
+    return [tone + grain(), 0.75 * tone + grain(), 0.6 * tone + grain()];
+  });
+  const corners: PlaneCorners['corners'] = [
+    { x: 0, y: 0 },
+    { x: side, y: 0 },
+    { x: side, y: end },
+    { x: 0, y: end },
+  ];
+  return { image, wall: { corners }, isPipe };
+}
+
+test('along a wall’s courses a pipe before them goes on down to the ground', () => {
+  const side = 560;
+  const { image, wall, isPipe } = wallWithPipe(side);
+  const mark = maskOf(side, side, (x, y) => x > 150 && x < 530 && y > 360 && y < 530);
+  const strategy = FILL_STRATEGIES.find(({ name }) => name === 'along planes')!;
+  const filled = whole(image, run({ image: withObject(image, mark), mark, strategy, planes: [wall] }));
+  let [kept, all] = [0, 0];
+  for (let y = 365; y < 485; y++) {
+    for (let x = 150; x < 530; x++) {
+      if (!isPipe(x)) continue;
+      all++;
+      if (filled.data[4 * (y * side + x)]! < 65) kept++;
+    }
+  }
+  expect(kept / all).toBeGreaterThan(0.85);
+});
+
 test.each(FILL_STRATEGIES)(
   'boards run on through the hole ($name), far closer to the truth than a flat fill',
   (strategy) => {

@@ -43,6 +43,9 @@ const HEIGHT_WEIGHT_PAST_EDGE = 400;
 /** On a plane without rows lie stones in no order: pieces smaller than these make stripes of them. */
 const LEAST_COARSENESS_WITHOUT_ROWS = 3.6;
 
+/** Courses keep in step by themselves; more would keep what runs across them, such as a drainpipe, from going on. */
+const ROWS_CHARGED_ON_PLANE = 20;
+
 /** So much of a place rebuilt along planes makes the take one along planes: */
 const LEAST_ON_PLANES = 0.25;
 /** its lines run straight, which the measures don't see, and being resampled costs it some of what they see. */
@@ -382,6 +385,7 @@ function* matchOnPlane(
             chosenDonors: donors !== undefined,
             pastEdge,
             onPlane: true,
+            rowsCharged: view.rowsRunOn ? undefined : ROWS_CHARGED_ON_PLANE,
             box: view.box,
           },
           view.hasRows

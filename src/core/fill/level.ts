@@ -4,6 +4,8 @@ import type { Scratch } from '../kernels/scratch.ts';
 export const PATCH_RADIUS = 3;
 export const PATCH_SIDE = 2 * PATCH_RADIUS + 1;
 const DEPTH_FALLOFF = 1.15;
+/** A limit of costs that none reaches. */
+export const UNLIMITED = 2 ** 31 - 1;
 
 /** The pixels of one pyramid level, before the lists that a search needs are made. */
 export interface LevelPixels {
@@ -37,6 +39,8 @@ export interface Level extends LevelPixels {
   bias: Int32Array;
   /** What a donor costs for every row it lies above or below its target. */
   heightWeight: number;
+  /** However many rows that are, it costs no more than this. */
+  mostForHeight: number;
   /** The hole's pixels, in raster order. */
   holePixels: Int32Array;
   /** Room for what a vote makes of the hole's pixels, four bytes each. */
@@ -46,7 +50,12 @@ export interface Level extends LevelPixels {
 }
 
 /** Adds depth, targets and donors to a level's pixels. */
-export function indexLevel(pixels: LevelPixels, heightWeight: number, scratch: Scratch): Level {
+export function indexLevel(
+  pixels: LevelPixels,
+  heightWeight: number,
+  scratch: Scratch,
+  mostForHeight = UNLIMITED,
+): Level {
   const { width, height, hole, usable } = pixels;
   const unusable = new Uint8Array(usable.length);
   for (let i = 0; i < usable.length; i++) unusable[i] = usable[i] ? 0 : 1;
@@ -99,6 +108,7 @@ export function indexLevel(pixels: LevelPixels, heightWeight: number, scratch: S
     isDonor,
     bias: scratch.ints(width * height),
     heightWeight,
+    mostForHeight,
     holePixels: keep(holePixels),
     next: scratch.bytes(4 * holePixels.length),
     weight: scratch.floats(width * height),

@@ -5,7 +5,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
 import type { Progress } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
-import type { Level } from './level.ts';
+import { UNLIMITED, type Level } from './level.ts';
 import { continueLines } from './lineStart.ts';
 import { leadTexture, textureAround } from './expectedTexture.ts';
 import { membraneStart } from './membraneStart.ts';
@@ -36,6 +36,8 @@ export interface MatchInput {
   pastEdge: boolean;
   /** Whether it is a plane seen square on: most of its texture is lines, and it is the same up to the hole's rim. */
   onPlane: boolean;
+  /** Where given, donors cost no more for their height than if they lay so many rows (of the finest work image) away. */
+  rowsCharged?: number | undefined;
   /** The hole's box, for previews. */
   box: Rect;
 }
@@ -82,7 +84,7 @@ function workFactor(pixels: number, coarseness: number): number {
  * 0 to 1. What it returns lives in the kernels' scratch.
  */
 export function* matchRegion(
-  { image, hole, donors, chosenDonors, pastEdge, onPlane, box }: MatchInput,
+  { image, hole, donors, chosenDonors, pastEdge, onPlane, rowsCharged, box }: MatchInput,
   strategy: FillStrategy,
   seed: number,
   kernels: Kernels,
@@ -97,7 +99,9 @@ export function* matchRegion(
       : plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture, kernels);
     const allowed = { width: work.width, height: work.height, features: work.features, hole: work.hole, usable };
     const shortestSide = pastEdge ? SHORTEST_SIDE.pastEdge : SHORTEST_SIDE.between;
-    return buildPyramid(allowed, strategy.heightWeight, shortestSide, kernels.scratch);
+    const { heightWeight } = strategy;
+    const most = rowsCharged === undefined ? UNLIMITED : heightWeight * rowsCharged;
+    return buildPyramid(allowed, heightWeight, shortestSide, kernels.scratch, most);
   };
   // Where so coarse a work image has no whole donor patch, a finer one may.
   // Past the edge the region is larger; what is rebuilt is seen as sharply as elsewhere.

@@ -1,5 +1,5 @@
 import type { Scratch } from '../kernels/scratch.ts';
-import { indexLevel, type Level, type LevelPixels } from './level.ts';
+import { indexLevel, UNLIMITED, type Level, type LevelPixels } from './level.ts';
 import { FEATURE_PADDING } from './workImage.ts';
 
 const SHALLOWEST_HOLE_PX = 2.5;
@@ -16,8 +16,9 @@ export function buildPyramid(
   heightWeight: number,
   shortestSide: number,
   scratch: Scratch,
+  mostForHeight = UNLIMITED,
 ): Level[] {
-  const first = indexLevel(finest, heightWeight, scratch);
+  const first = indexLevel(finest, heightWeight, scratch, mostForHeight);
   if (first.donors.length === 0) return [];
   const levels = [first];
   for (;;) {
@@ -25,7 +26,7 @@ export function buildPyramid(
     if (Math.min(last.width, last.height) < 2 * shortestSide) break;
     const half = halve(last, scratch);
     // A row of the coarser level is two of the finer one.
-    const next = indexLevel(half, 2 * last.heightWeight, scratch);
+    const next = indexLevel(half, 2 * last.heightWeight, scratch, mostForHeight);
     if (deepest(next.depth) < SHALLOWEST_HOLE_PX || next.donors.length < FEWEST_DONORS) break;
     levels.push(next);
   }

@@ -5,12 +5,18 @@ import { patchCost } from './patch';
 /** After so many targets a thread tells the one in the next row how far it is. */
 const TOLD_EVERY: i32 = 8;
 
+/** What a donor so many rows away costs for that. */
+@inline
+function heightCost(rows: i32): i32 {
+  return min(argument(20), argument(12) * abs(rows));
+}
+
 /**
  * One pass of the search over a row of targets; see `searchRow` in the core. Rows are taken in the pass's order and may
  * be done beside each other: each target waits for the one before it in the row before. Arguments: 0 width, 1 height,
  * 2 features, 3 targets, 4 row starts, 5 isTarget, 6 isDonor, 7 donors, 8 donor count, 9 donor, 10 cost, 11 bias,
  * 12 height weight, 13 reach, 14 seed, 15 pass, 16 step (1 or -1), 17 rows a band (of `costBand`), 18 how many columns
- * of each row are done (i32, 0 at first), 19 the first row.
+ * of each row are done (i32, 0 at first), 19 the first row, 20 the most that height costs.
  */
 export function searchRow(row: i32): void {
   const width = argument(0);
@@ -25,7 +31,6 @@ export function searchRow(row: i32): void {
   const donorOf = pointer(9);
   const costOf = pointer(10);
   const bias = pointer(11);
-  const heightWeight = argument(12);
   const farthest = argument(13);
   const seed = <u32>argument(14);
   const pass = <u32>argument(15);
@@ -48,7 +53,7 @@ export function searchRow(row: i32): void {
       if (!load<u8>(isTarget + <usize>neighbour)) continue;
       const candidate = load<i32>(donorOf + ((<usize>neighbour) << 2)) + shift;
       if (candidate === best || !load<u8>(isDonor + <usize>candidate)) continue;
-      const extra = load<i32>(bias + ((<usize>candidate) << 2)) + heightWeight * abs(candidate / width - row);
+      const extra = load<i32>(bias + ((<usize>candidate) << 2)) + heightCost(candidate / width - row);
       if (extra >= bestCost) continue;
       const c = extra + patchCost(features, width, target, candidate, bestCost - extra);
       if (c < bestCost) {
@@ -67,7 +72,7 @@ export function searchRow(row: i32): void {
       if (u < 0 || v < 0 || u >= width || v >= height) continue;
       const candidate = v * width + u;
       if (!load<u8>(isDonor + <usize>candidate)) continue;
-      const extra = load<i32>(bias + ((<usize>candidate) << 2)) + heightWeight * abs(v - row);
+      const extra = load<i32>(bias + ((<usize>candidate) << 2)) + heightCost(v - row);
       if (extra >= bestCost) continue;
       const c = extra + patchCost(features, width, target, candidate, bestCost - extra);
       if (c < bestCost) {
@@ -77,7 +82,7 @@ export function searchRow(row: i32): void {
     }
     random = nextRandom(random);
     const stray = load<i32>(donors + ((<usize>(random % donorCount)) << 2));
-    const extra = load<i32>(bias + ((<usize>stray) << 2)) + heightWeight * abs(stray / width - row);
+    const extra = load<i32>(bias + ((<usize>stray) << 2)) + heightCost(stray / width - row);
     if (extra < bestCost) {
       const c = extra + patchCost(features, width, target, stray, bestCost - extra);
       if (c < bestCost) {
@@ -102,7 +107,6 @@ export function costBand(band: i32): void {
   const donorOf = pointer(9);
   const costOf = pointer(10);
   const bias = pointer(11);
-  const heightWeight = argument(12);
   const bandRows = argument(17);
   const firstRow = band * bandRows;
   const endRow = min(height, firstRow + bandRows);
@@ -110,7 +114,7 @@ export function costBand(band: i32): void {
   for (let k = load<i32>(rowStarts + ((<usize>firstRow) << 2)); k < to; k++) {
     const target = load<i32>(targets + ((<usize>k) << 2));
     const donor = load<i32>(donorOf + ((<usize>target) << 2));
-    const extra = load<i32>(bias + ((<usize>donor) << 2)) + heightWeight * abs(donor / width - target / width);
+    const extra = load<i32>(bias + ((<usize>donor) << 2)) + heightCost(donor / width - target / width);
     store<i32>(costOf + ((<usize>target) << 2), extra + patchCost(features, width, target, donor, i32.MAX_VALUE));
   }
 }
