@@ -19,55 +19,49 @@ export function serveKernels({ module, memory }: SharedModule): never {
   const { exports } = new WebAssembly.Instance(module, { env: { memory } });
   const { enter, serve, takeBand, leave } = exports as unknown as ServingExports;
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
-  const [at, length, bytes, state] = [0, 1, 2, 3].map((k) => CONTROL.arguments / 4 + k) as [
-    number,
-    number,
-    number,
-    number,
-  ];
+  const told = control.subarray(CONTROL.arguments / 4);
   // What was heard last is kept: V8 forgets a kind of object with its last, and the code compiled for it with that.
   const heard = new Map<string, unknown>();
   // Work in several turns is told in the same words.
   let last: { words: string; work: OwnWork } | undefined;
-  const wholeMemory = (): ArrayBufferLike => {
+  const hearWork = (): { band: (band: number) => void; buffer: ArrayBuffer } => {
+    const [at, length, bytes] = told;
     let { buffer } = memory;
     // That the memory has grown is not seen at once here.
-    while (buffer.byteLength < control[bytes]!) ({ buffer } = memory);
-    return buffer;
-  };
-  const hearWork = (buffer: ArrayBufferLike): ((band: number) => void) => {
-    const words = wordsAt(buffer, control[at]!, control[length]!);
+    while (buffer.byteLength < bytes!) ({ buffer } = memory);
+    const words = wordsAt(buffer, at!, length!);
     if (last?.words !== words) last = { words, work: hear(buffer, words) };
     const { name, input } = last.work;
     heard.set(name, input);
     const work = SHARED_WORK.get(name)!;
-    return (band) => work.band(input as never, band);
+    return { band: (band) => work.band(input as never, band), buffer: buffer as ArrayBuffer };
   };
   const serveBands = (): void => {
     try {
-      const work = hearWork(wholeMemory());
-      for (let band = takeBand(); band >= 0; band = takeBand()) work(band);
+      const work = hearWork();
+      for (let band = takeBand(); band >= 0; band = takeBand()) work.band(band);
     } catch {
       Atomics.add(control, CONTROL.failures / 4, 1);
     } finally {
       leave();
     }
   };
-  // The others go on as soon as the work is taken, and order something else.
   const serveBeside = (): void => {
-    let begun: { work: (band: number) => void; state: Int32Array } | undefined;
+    let begun: { band: (band: number) => void; state: Int32Array } | undefined;
     try {
-      const buffer = wholeMemory();
-      const work = hearWork(buffer);
-      const told = new Int32Array(buffer as ArrayBuffer, control[state]!, 1);
-      if (takeBand() === 0) begun = { work, state: told };
+      const { band, buffer } = hearWork();
+      const state = new Int32Array(buffer, told[3], 1);
+      if (takeBand() === 0) begun = { band, state };
+    } catch {
+      // What is not taken the caller does itself.
     } finally {
+      // The others go on, and order something else.
       leave();
     }
     if (!begun) return;
     let outcome: number = BESIDE.done;
     try {
-      begun.work(0);
+      begun.band(0);
     } catch {
       outcome = BESIDE.failed;
     }
@@ -77,7 +71,7 @@ export function serveKernels({ module, memory }: SharedModule): never {
   let seen = enter();
   for (;;) {
     seen = serve(seen);
-    if (control[state] === 0) serveBands();
+    if (told[3] === 0) serveBands();
     else serveBeside();
   }
 }

@@ -465,7 +465,8 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     },
     beside(work, input) {
       awaitUnderWay();
-      const told = helped ? tell({ name: work.name, input }) : undefined;
+      const isHelped = helped && Atomics.load(control, CONTROL.ready / 4) > 0;
+      const told = isHelped ? tell({ name: work.name, input }) : undefined;
       let isTaken = false;
       if (told) {
         const state = arena.ints(1);

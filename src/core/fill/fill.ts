@@ -49,7 +49,7 @@ const ROWS_CHARGED_ON_PLANE = 20;
 /** So much of a place rebuilt along planes makes the take one along planes: */
 const LEAST_ON_PLANES = 0.25;
 /** its lines run straight, which the measures don't see, and being resampled costs it some of what they see. */
-const HANDICAP_ON_PLANES = -0.45;
+const HANDICAP_ON_PLANES = -0.4;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */

@@ -4,9 +4,8 @@ import { ARCS, capacities, clearNodes, layOut, minimumCut, neighbours, terminals
 /*
  * One step of joining pieces; see `expandShift` in the core. Arguments: 0 width, 1 cells of the level, 2 features,
  * 3 hole, 4 usable, 5 coarse features, 6 column, 7 cells of the hole, 8 their number, 9 besides, 10 isAtRim, 11 dx,
- * 12 dy, 13 step, 14 label, 15 own, 16 tried, 17 change, 18 node, 19 room, 20 the shift, 21 cost of a seam's
- * length, 22 cost of a row (f64), 24 the most that
- * height costs (f64).
+ * 12 dy, 13 step, 14 label, 15 own, 16 tried, 17 change, 18 node, 19 room, 20 the shift, 21 cost of a
+ * cell of seam, 22 cost of a row (f64), 24 the most that height costs (f64).
  */
 
 const NONE: i32 = -1;
