@@ -21,7 +21,8 @@ const HEIGHT_SHARE = 1 / 800;
  * seams, and from what the match makes of the place coarsely, becomes less in sum. Fields of patches alone repeat small
  * pieces side by side, and prefer what is calm. Y. Pritch et al.: Shift-Map Image Editing, ICCV, 2009; K. He, J. Sun:
  * Statistics of Patch Offsets for Image Completion, ECCV, 2012; alpha expansion by Y. Boykov et al.: Fast Approximate
- * Energy Minimization via Graph Cuts, PAMI, 2001. Shifts are in pixels of a photo of which `factor` make a cell.
+ * Energy Minimization via Graph Cuts, PAMI, 2001. `onPlane` makes seams dearer. Shifts are in pixels of a photo of
+ * which `factor` make a cell.
  */
 export function coherentSources(
   level: Level,

@@ -66,7 +66,7 @@ export function rowsToSearch({ width, targets }: Level, step: 1 | -1): BandRun {
  * One pass of the approximate nearest-neighbour search over a row of targets, in place. Each target tries its two
  * visited neighbours' offsets, donors at random within a window that halves from `reach` to 1, and one donor drawn
  * from all; a candidate costs the sum of squared differences of both patches plus the level's bias at the donor plus
- * `heightWeight` a row between the two. The numbers drawn depend on seed, pass and target alone.
+ * `heightWeight` a row between the two, up to `mostForHeight`. The numbers drawn depend on seed, pass and target alone.
  * C. Barnes et al.: PatchMatch, SIGGRAPH, 2009.
  */
 export function searchRow(level: Level, field: Correspondence, pass: SearchPass, row: number): void {
