@@ -84,7 +84,7 @@ function integerWork(kernels: Kernels) {
     voteHole(fine, field, 1, kernels);
   }
   const joined = [false, true].flatMap((onPlane) => {
-    const { dx, dy } = coherentSources(fine, field, 2, kernels, onPlane);
+    const { dx, dy } = coherentSources(fine, field, 2, kernels, { onPlane });
     return [dx, dy];
   });
   const made = [coarse.features, peeled.donor, peeled.cost, fine.features, fine.bias, field.donor, field.cost];

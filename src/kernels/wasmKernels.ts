@@ -343,8 +343,9 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
         labelling.room.byteOffset,
         shift,
         labelling.lengthCost,
+        labelling.slack.byteOffset,
       ]);
-      doubleControl.set([labelling.heightCost, labelling.mostForHeight], CONTROL.arguments / 8 + 11);
+      doubleControl.set([labelling.heightCost, labelling.mostForHeight], CONTROL.arguments / 8 + 12);
       run(all(1));
     },
     peel(level, peel, count) {

@@ -1,7 +1,7 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { levelOf } from '../../../tests/support/levels.ts';
 import { noise } from '../../../tests/support/pictures.ts';
-import { coherentSources } from './coherentSources.ts';
+import { coherentSources, type PlaceOfHole } from './coherentSources.ts';
 import type { Level } from './level.ts';
 import type { CellShifts } from './offsetField.ts';
 
@@ -20,12 +20,17 @@ const showing = (luma: (x: number, y: number) => number, isUsable?: (x: number, 
   levelOf(WIDTH, HEIGHT, luma, isHole, isUsable);
 
 /** Sources for a field that copies every patch with the shift that `shiftAt` gives its centre. */
-function sourcesWith(level: Level, shiftAt: (x: number, y: number) => number, factor = 1, onPlane = false): CellShifts {
+function sourcesWith(
+  level: Level,
+  shiftAt: (x: number, y: number) => number,
+  factor = 1,
+  place: PlaceOfHole = {},
+): CellShifts {
   const field = { donor: kernels.scratch.ints(WIDTH * HEIGHT), cost: kernels.scratch.ints(WIDTH * HEIGHT) };
   for (const target of level.targets) {
     field.donor[target] = target + shiftAt(target % WIDTH, Math.floor(target / WIDTH));
   }
-  return coherentSources(level, field, factor, kernels, onPlane);
+  return coherentSources(level, field, factor, kernels, place);
 }
 
 const shiftOf = ({ dx, dy, factor }: CellShifts, cell: number): number => (dy[cell]! * WIDTH + dx[cell]!) / factor;
@@ -91,9 +96,26 @@ test('a spot is cut out for what suits it better, but not where a plane’s ston
   });
   const shiftAt = (x: number, y: number): number => (isSpot(x, y) ? SECOND : FIRST);
   const cut = [false, true].map((onPlane) => {
-    const sources = sourcesWith(level, shiftAt, 1, onPlane);
+    const sources = sourcesWith(level, shiftAt, 1, { onPlane });
     return level.holePixels.filter((cell) => shiftOf(sources, cell) === SECOND).length;
   });
   expect(cut[0]).toBeGreaterThan(20);
   expect(cut[1]).toBe(0);
+});
+
+test('what has the mixed colours of an edge by chance gives way to the two things that meet there, but past the edge', () => {
+  // Around the hole dark and bright meet sharply; the match made a ramp of it. Below lie both, and a grey between them.
+  const [firstGrey, lastGrey] = [46, 49];
+  const mixed = (x: number): number => Math.max(96, Math.min(144, 96 + 9.6 * (x - firstGrey + 1)));
+  const level = showing((x, y) => {
+    if (y >= 30) return x < WIDTH / 2 - 4 ? 96 : x < WIDTH / 2 + 16 ? 120 : 144;
+    return y >= HOLE.top && y < HOLE.bottom ? mixed(x) : x < (firstGrey + lastGrey + 1) / 2 ? 96 : 144;
+  });
+  const shiftAt = (x: number): number => (x < firstGrey ? FIRST : x > lastGrey ? SECOND : 30 * WIDTH + 2);
+  const greys = [false, true].map((pastEdge) => {
+    const sources = sourcesWith(level, shiftAt, 1, { pastEdge });
+    return level.holePixels.filter((cell) => level.features[4 * (cell + shiftOf(sources, cell))] === 120).length;
+  });
+  expect(greys[0]).toBe(0);
+  expect(greys[1]).toBeGreaterThan(0);
 });

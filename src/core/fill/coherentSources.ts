@@ -10,10 +10,19 @@ const MOST_SHIFTS = 100;
 const MOST_CELLS_TRIED = 2_500_000;
 /** What is coarsely to be seen at a place is a Gaussian of about so many cells. */
 const COARSE_RADIUS = 2;
+/** So many cells what the match makes of a place coarsely may lie beside where it belongs. */
+const SLACK_CELLS = 2;
 /** What a seam costs per cell, in levels; the stones and boards of a plane stay whole for longer. */
 const LENGTH_COST = { inPicture: 2, onPlane: 6 };
 /** What a row between a cell and its source costs, against what it did in the match. */
 const HEIGHT_SHARE = 1 / 800;
+
+export interface PlaceOfHole {
+  /** Whether it is seen square on to a plane. */
+  onPlane?: boolean;
+  /** Whether it lies past the picture's edge; see `liesPastEdge`. */
+  pastEdge?: boolean;
+}
 
 /**
  * One source per cell of the hole, so that neighbours are copied together wherever that shows little: from the cheapest
@@ -21,18 +30,19 @@ const HEIGHT_SHARE = 1 / 800;
  * seams, and from what the match makes of the place coarsely, becomes less in sum. Fields of patches alone repeat small
  * pieces side by side, and prefer what is calm. Y. Pritch et al.: Shift-Map Image Editing, ICCV, 2009; K. He, J. Sun:
  * Statistics of Patch Offsets for Image Completion, ECCV, 2012; alpha expansion by Y. Boykov et al.: Fast Approximate
- * Energy Minimization via Graph Cuts, PAMI, 2001. `onPlane` makes seams dearer. Shifts are in pixels of a photo of
- * which `factor` make a cell.
+ * Energy Minimization via Graph Cuts, PAMI, 2001. `onPlane` makes seams dearer. Where edges lie the match knows but
+ * roughly, and mixes colours there that nothing has but by chance: beside them what is shown may be off, though not
+ * `pastEdge`, where rough knowledge is all there is. Shifts are in pixels of a photo of which `factor` make a cell.
  */
 export function coherentSources(
   level: Level,
   field: Correspondence,
   factor: number,
   kernels: Kernels,
-  onPlane = false,
+  place: PlaceOfHole = {},
 ): CellShifts {
   const giveBack = kernels.scratch.hold();
-  const labelling = labelCells(level, cheapestSources(level, field), onPlane, kernels);
+  const labelling = labelCells(level, cheapestSources(level, field), place, kernels);
   const shifts = labelling.step.length;
   const most = Math.min(MOST_SHIFTS, Math.ceil(MOST_CELLS_TRIED / level.holePixels.length), shifts);
   for (let shift = 0; shift < most; shift++) kernels.expand(labelling, shift);
@@ -42,7 +52,12 @@ export function coherentSources(
 }
 
 /** Every cell with the shift it starts with; shifts are numbered by falling number of cells. */
-function labelCells(level: Level, start: CellShifts, onPlane: boolean, kernels: Kernels): ShiftLabelling {
+function labelCells(
+  level: Level,
+  start: CellShifts,
+  { onPlane, pastEdge }: PlaceOfHole,
+  kernels: Kernels,
+): ShiftLabelling {
   const { width, height, holePixels } = level;
   const { scratch } = kernels;
   const [size, count] = [width * height, holePixels.length];
@@ -69,13 +84,15 @@ function labelCells(level: Level, start: CellShifts, onPlane: boolean, kernels: 
   usable.set(level.usable);
   const column = scratch.ints(size);
   for (let cell = 0; cell < size; cell++) column[cell] = cell % width;
+  const coarse = coarsely(level, kernels);
   const labelling: ShiftLabelling = {
     width,
     height,
     features: level.features,
     hole,
     usable,
-    coarse: coarsely(level, kernels),
+    coarse,
+    slack: scratch.floats(count),
     column,
     cells: holePixels,
     besides: scratch.ints(ARCS * count).fill(NONE),
@@ -101,10 +118,11 @@ function labelCells(level: Level, start: CellShifts, onPlane: boolean, kernels: 
       if (place[cell] === NONE) labelling.isAtRim[k] = 1;
     }
   }
+  if (!pastEdge) measureSlack(labelling);
   const idOf = new Map(keys.map((key, id) => [key, id]));
   for (let k = 0; k < count; k++) {
     label[k] = idOf.get(label[k]!)!;
-    labelling.own[k] = costAlone(labelling, k, label[k]!);
+    labelling.own[k] = costAlone(labelling, k, label[k]!, 0);
   }
   return labelling;
 }
@@ -120,6 +138,23 @@ function coarsely({ width, height, features }: Level, kernels: Kernels): Float32
     for (let i = 0; i < n; i++) out[4 * i + c] = smooth[i]!;
   }
   return out;
+}
+
+/** Beside edges so much of what is coarsely to be seen is free as it changes over `SLACK_CELLS`. */
+function measureSlack({ width, height, coarse, column, cells, slack }: ShiftLabelling): void {
+  for (let k = 0; k < cells.length; k++) {
+    const cell = cells[k]!;
+    const x = column[cell]!;
+    const isInside = cell >= width && cell < width * (height - 1);
+    let slope = 0;
+    for (let c = 0; c < 4; c++) {
+      const i = 4 * cell + c;
+      const across = x > 0 && x + 1 < width ? Math.abs(coarse[i + 4]! - coarse[i - 4]!) : 0;
+      const down = isInside ? Math.abs(coarse[i + 4 * width]! - coarse[i - 4 * width]!) : 0;
+      slope += Math.max(across, down) / 2;
+    }
+    slack[k] = SLACK_CELLS * slope;
+  }
 }
 
 function sourcesOf({ width, height, cells, label, dx, dy }: ShiftLabelling, factor: number): CellShifts {

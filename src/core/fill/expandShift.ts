@@ -32,6 +32,8 @@ export interface ShiftLabelling {
   usable: Uint8Array;
   /** The features coarsely, four a cell. */
   coarse: Float32Array;
+  /** How far what each cell of the hole shows coarsely may be off for nothing, in levels over all features. */
+  slack: Float32Array;
   /** Its column. */
   column: Int32Array;
   /** The cells of the hole, in raster order; "cell k" below is the k-th of these. */
@@ -84,7 +86,7 @@ export function expandShift(labelling: ShiftLabelling, shift: number): void {
 
 /** The cells that may take a shift over; notes their nodes and what it would cost each by itself. */
 function cellsAround(labelling: ShiftLabelling, shift: number): number[] {
-  const { label, besides, node, own, tried, change, cells } = labelling;
+  const { label, besides, node, own, tried, change, cells, slack } = labelling;
   const reached: number[] = [];
   for (let k = 0; k < label.length; k++) if (label[k] === shift) reached.push(k);
   if (reached.length === 0) return [];
@@ -97,7 +99,7 @@ function cellsAround(labelling: ShiftLabelling, shift: number): number[] {
       const k = besides[ARCS * from + arc]!;
       if (k === NONE || isReached[k]) continue;
       isReached[k] = 1;
-      const cost = costAlone(labelling, k, shift);
+      const cost = costAlone(labelling, k, shift, slack[k]!);
       if (!(cost < own[k]! + MOST_MORE)) continue;
       reached.push(k);
       tried[k] = cost;
@@ -161,15 +163,15 @@ export function cellBeside(
 }
 
 /** What it costs cell `k` to show what a shift brings, whatever the hole's other cells show; infinite where it may not. */
-export function costAlone(labelling: ShiftLabelling, k: number, shift: number): number {
+export function costAlone(labelling: ShiftLabelling, k: number, shift: number, slack: number): number {
   const { usable, hole, cells, coarse } = labelling;
   const cell = cells[k]!;
   const source = sourceOf(labelling, cell, shift);
   if (source === NONE || usable[source] === 0) return Infinity;
   let cost = 0;
   for (let c = 0; c < 4; c++) cost += Math.abs(coarse[4 * cell + c]! - coarse[4 * source + c]!);
-  cost *= COARSE_WEIGHT;
-  cost += Math.max(0, apart(labelling, cell, shift, NONE) - FREE_DETAIL);
+  cost = COARSE_WEIGHT * Math.max(0, cost - slack);
+  cost += Math.max(0, apart(labelling, cell, shift, NONE) - FREE_DETAIL - 2 * slack);
   cost += Math.min(labelling.mostForHeight, labelling.heightCost * Math.abs(labelling.dy[shift]!));
   if (labelling.isAtRim[k] === 0) return cost;
   for (let arc = 0; arc < ARCS; arc++) {

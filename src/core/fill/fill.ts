@@ -8,12 +8,12 @@ import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
 import { bentAtRim } from './bentSources.ts';
-import { coherentSources } from './coherentSources.ts';
+import { coherentSources, type PlaceOfHole } from './coherentSources.ts';
 import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { raiseDetail } from './raiseDetail.ts';
-import { handicapAmid, rankOf, type FillMeasures } from './rank.ts';
+import { handicapAmid, handicapOnPlanes, rankOf, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
@@ -46,10 +46,8 @@ const LEAST_COARSENESS_WITHOUT_ROWS = 3.6;
 /** Courses keep in step by themselves; more would keep what runs across them, such as a drainpipe, from going on. */
 const ROWS_CHARGED_ON_PLANE = 20;
 
-/** So much of a place rebuilt along planes makes the take one along planes: */
+/** So much of a place rebuilt along planes makes the take one along planes. */
 const LEAST_ON_PLANES = 0.25;
-/** its lines run straight, which the measures don't see, and being resampled costs it some of what they see. */
-const HANDICAP_ON_PLANES = -0.4;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion`. */
@@ -208,7 +206,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     clock.lap('detail');
   }
   const usual = pastEdge ? strategy.handicapPastEdge : handicapAmid(detail.liveliness, strategy.handicap);
-  const handicap = alongPlanes ? HANDICAP_ON_PLANES : usual;
+  const handicap = alongPlanes ? handicapOnPlanes(detail.detailError) : usual;
   mixIntoPhoto(image, mark, box, [rebuilt, inOwnLight]);
   clock.lap('finish');
   return {
@@ -326,7 +324,7 @@ function* matchInPicture(
   );
   clock.lap('match');
   const outlines = rimOutlines(pixelsOf, image.width, box, kernels);
-  const cells = joinPieces(searched, inRegion(unknown), match, kernels, clock);
+  const cells = joinPieces(searched, inRegion(unknown), match, { pastEdge }, kernels, clock);
   const sources = shiftedSources(image, hole, cells, region, match.factor);
   return { sources, choice: choiceOf(match), outlines: outlines() };
 }
@@ -346,13 +344,14 @@ function joinPieces(
   image: RasterImage,
   hole: Uint8Array,
   { level, field, factor }: Match,
+  place: PlaceOfHole,
   kernels: Kernels,
   clock: StageClock,
-  plane?: { hasRows: boolean },
+  hasRows = false,
 ): SquareShifts {
-  const sources = coherentSources(level, field, factor, kernels, plane !== undefined);
+  const sources = coherentSources(level, field, factor, kernels, place);
   clock.lap('join');
-  const aligned = alignPieces(image, hole, level.usable, sources, kernels, plane?.hasRows);
+  const aligned = alignPieces(image, hole, level.usable, sources, kernels, hasRows);
   clock.lap('align');
   const cut = cutSeams(image, hole, level.usable, aligned, kernels);
   clock.lap('cut');
@@ -409,7 +408,7 @@ function* matchOnPlane(
   );
   if (!match) return undefined;
   clock.lap('match');
-  const cells = joinPieces(view.image, view.hole, match, kernels, clock, view);
+  const cells = joinPieces(view.image, view.hole, match, { onPlane: true, pastEdge }, kernels, clock, view.hasRows);
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match), outlines: [] };
 }
 

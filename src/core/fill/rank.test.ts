@@ -1,4 +1,4 @@
-import { handicapAmid, rankOf } from './rank.ts';
+import { handicapAmid, handicapOnPlanes, rankOf } from './rank.ts';
 
 const FAIR = { detailError: 0.3, toneError: 0.2, seamError: 0.05, rimError: 0.1 };
 
@@ -28,4 +28,11 @@ test('a handicap counts whole amid texture, in part amid less, and not at all on
   expect(faint).toBeGreaterThan(0);
   expect(handicapAmid(2, 0.3)).toBeCloseTo(2 * faint);
   expect(handicapAmid(0, 0.3)).toBe(0);
+});
+
+test('a take along planes is preferred for its lines, though not once it lacks more detail than resampling takes', () => {
+  expect(handicapOnPlanes(0.1)).toBe(handicapOnPlanes(0.3));
+  expect(handicapOnPlanes(0.3)).toBeLessThan(handicapOnPlanes(0.5));
+  expect(handicapOnPlanes(0.5)).toBeLessThan(0);
+  expect(handicapOnPlanes(0.7)).toBeCloseTo(0);
 });

@@ -19,6 +19,16 @@ const LIVELY = 2.5;
 export const handicapAmid = (liveliness: number, handicap: number): number =>
   handicap * Math.min(1, liveliness / LIVELY);
 
+/** What a take along planes is preferred by: its lines run straight, which the measures don't see, */
+const HANDICAP_ON_PLANES = -0.4;
+/** and being resampled costs it some of the detail they see, up to so many octaves; lacking more, it is out of focus. */
+const RESAMPLED = 0.4;
+const OUT_OF_FOCUS = 0.6;
+
+/** The handicap of a take along planes whose detail is off by so much; below 0. */
+export const handicapOnPlanes = (detailError: number): number =>
+  HANDICAP_ON_PLANES * Math.min(1, Math.max(0, (OUT_OF_FOCUS - detailError) / (OUT_OF_FOCUS - RESAMPLED)));
+
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
  * much seams show, and the rim (docs/decisions/005). `pastEdge`: whether the place lies past the picture's edge.

@@ -5,7 +5,7 @@ import { ARCS, capacities, clearNodes, layOut, minimumCut, neighbours, terminals
  * One step of joining pieces; see `expandShift` in the core. Arguments: 0 width, 1 cells of the level, 2 features,
  * 3 hole, 4 usable, 5 coarse features, 6 column, 7 cells of the hole, 8 their number, 9 besides, 10 isAtRim, 11 dx,
  * 12 dy, 13 step, 14 label, 15 own, 16 tried, 17 change, 18 node, 19 room, 20 the shift, 21 cost of a
- * cell of seam, 22 cost of a row (f64), 24 the most that height costs (f64).
+ * cell of seam, 22 slack, 24 cost of a row (f64), 26 the most that height costs (f64).
  */
 
 const NONE: i32 = -1;
@@ -93,9 +93,10 @@ function costAlone(k: i32, shift: i32): f64 {
   if (source === NONE || load<u8>(pointer(4) + <usize>source) === 0) return Infinity;
   let cost: f64 = 0;
   for (let c = 0; c < 4; c++) cost += abs(single(coarse, 4 * cell + c) - single(coarse, 4 * source + c));
-  cost *= COARSE_WEIGHT;
-  cost += <f64>max(0, apart(cell, shift, NONE) - FREE_DETAIL);
-  cost += min<f64>(floatArgument(24), floatArgument(22) * <f64>abs(at(pointer(12), shift)));
+  const slack = single(pointer(22), k);
+  cost = COARSE_WEIGHT * max<f64>(0, cost - slack);
+  cost += max<f64>(0, <f64>(apart(cell, shift, NONE) - FREE_DETAIL) - 2 * slack);
+  cost += min<f64>(floatArgument(26), floatArgument(24) * <f64>abs(at(pointer(12), shift)));
   if (load<u8>(pointer(10) + <usize>k) === 0) return cost;
   for (let arc = 0; arc < ARCS; arc++) {
     const rim = cellBeside(cell, arc);
