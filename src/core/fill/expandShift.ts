@@ -4,6 +4,8 @@ import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 const COARSE_WEIGHT = 2;
 /** Up to so many levels what is shown in detail is free; beyond it is a thing that does not belong. */
 const FREE_DETAIL = 50;
+/** What is free in detail beside that, against the slack of what is coarsely to be seen. */
+const DETAIL_SLACK = 2;
 /** The rim of the hole against a seam inside it, and the known cell one farther out. */
 const RIM_WEIGHT = 6;
 const BEYOND_RIM_WEIGHT = 3;
@@ -32,7 +34,7 @@ export interface ShiftLabelling {
   usable: Uint8Array;
   /** The features coarsely, four a cell. */
   coarse: Float32Array;
-  /** How far what each cell of the hole shows coarsely may be off for nothing, in levels over all features. */
+  /** How far what a piece brings to each cell of the hole may be off coarsely for nothing, in levels over all features. */
   slack: Float32Array;
   /** Its column. */
   column: Int32Array;
@@ -162,7 +164,10 @@ export function cellBeside(
   return x < 0 || x >= width || other < 0 || other >= column.length ? NONE : other;
 }
 
-/** What it costs cell `k` to show what a shift brings, whatever the hole's other cells show; infinite where it may not. */
+/**
+ * What it costs cell `k` to show what a shift brings, whatever the hole's other cells show; infinite where it may not.
+ * So much `slack` is free: none for the source that a cell starts with, which took its colour from the match's mixtures.
+ */
 export function costAlone(labelling: ShiftLabelling, k: number, shift: number, slack: number): number {
   const { usable, hole, cells, coarse } = labelling;
   const cell = cells[k]!;
@@ -171,7 +176,7 @@ export function costAlone(labelling: ShiftLabelling, k: number, shift: number, s
   let cost = 0;
   for (let c = 0; c < 4; c++) cost += Math.abs(coarse[4 * cell + c]! - coarse[4 * source + c]!);
   cost = COARSE_WEIGHT * Math.max(0, cost - slack);
-  cost += Math.max(0, apart(labelling, cell, shift, NONE) - FREE_DETAIL - 2 * slack);
+  cost += Math.max(0, apart(labelling, cell, shift, NONE) - FREE_DETAIL - DETAIL_SLACK * slack);
   cost += Math.min(labelling.mostForHeight, labelling.heightCost * Math.abs(labelling.dy[shift]!));
   if (labelling.isAtRim[k] === 0) return cost;
   for (let arc = 0; arc < ARCS; arc++) {

@@ -11,6 +11,7 @@ import { ARCS, capacities, clearNodes, layOut, minimumCut, neighbours, terminals
 const NONE: i32 = -1;
 const COARSE_WEIGHT: f64 = 2;
 const FREE_DETAIL: i32 = 50;
+const DETAIL_SLACK: f64 = 2;
 const RIM_WEIGHT: i32 = 6;
 const BEYOND_RIM_WEIGHT: i32 = 3;
 const OUTSIDE_COST: i32 = 60;
@@ -95,7 +96,7 @@ function costAlone(k: i32, shift: i32): f64 {
   for (let c = 0; c < 4; c++) cost += abs(single(coarse, 4 * cell + c) - single(coarse, 4 * source + c));
   const slack = single(pointer(22), k);
   cost = COARSE_WEIGHT * max<f64>(0, cost - slack);
-  cost += max<f64>(0, <f64>(apart(cell, shift, NONE) - FREE_DETAIL) - 2 * slack);
+  cost += max<f64>(0, <f64>(apart(cell, shift, NONE) - FREE_DETAIL) - DETAIL_SLACK * slack);
   cost += min<f64>(floatArgument(26), floatArgument(24) * <f64>abs(at(pointer(12), shift)));
   if (load<u8>(pointer(10) + <usize>k) === 0) return cost;
   for (let arc = 0; arc < ARCS; arc++) {
