@@ -84,14 +84,13 @@ function labelCells(
   usable.set(level.usable);
   const column = scratch.ints(size);
   for (let cell = 0; cell < size; cell++) column[cell] = cell % width;
-  const coarse = coarsely(level, kernels);
   const labelling: ShiftLabelling = {
     width,
     height,
     features: level.features,
     hole,
     usable,
-    coarse,
+    coarse: coarsely(level, kernels),
     slack: scratch.floats(count),
     column,
     cells: holePixels,
