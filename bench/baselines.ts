@@ -2,7 +2,7 @@ import type { RasterImage } from '../src/core/image/rasterImage.ts';
 import type { Rect } from '../src/core/image/rect.ts';
 import type { Mask } from '../src/core/mask/mask.ts';
 import { createTwinKernels } from '../src/core/kernels/twinKernels.ts';
-import { createGridSolver } from '../src/core/blend/gridLaplacian.ts';
+import { solveGrid } from '../src/core/blend/gridLaplacian.ts';
 
 /** The marked pixels in the mean colour of those along the rim: what doing nothing clever gives. */
 export function flatFill(image: RasterImage, mark: Mask): RasterImage {
@@ -43,7 +43,7 @@ export function membraneFill(image: RasterImage, mark: Mask): RasterImage {
       }
     }
   }
-  const values = createGridSolver(system, createTwinKernels()).solve(rightSides, 1e-4, 40);
+  const values = solveGrid(system, rightSides, createTwinKernels(), 1e-4, 40);
   for (let i = 0; i < n; i++) {
     if (mark.data[i]) for (let c = 0; c < 3; c++) out.data[4 * i + c] = values[4 * i + c]!;
   }

@@ -6,10 +6,14 @@ const PAGE_BYTES = 65536;
 /** Every array begins at a multiple of this, as whole vectors are read. */
 const ALIGNMENT = 16;
 
-/** Hands out zeroed arrays from a WebAssembly memory, one after the other from `base` on; `reset` takes all back. */
+/**
+ * Hands out zeroed arrays from a WebAssembly memory, one after the other from `base` on; `reset` takes all back. `clear`
+ * zeroes bytes of it.
+ */
 export function createArena(
   memory: WebAssembly.Memory,
   base: number,
+  clear: (at: number, bytes: number) => void,
 ): Scratch & { reset(): void; copyOf<A extends SharedArray>(array: A): A } {
   let next = base;
   const take = (bytes: number): number => {
@@ -25,23 +29,28 @@ export function createArena(
     }
     return at;
   };
+  const takeZeroed = (bytes: number): number => {
+    const at = take(bytes);
+    clear(at, bytes);
+    return at;
+  };
   // The buffer is asked for after taking: growth makes another one.
   return {
     bytes(length) {
-      const at = take(length);
-      return new Uint8Array(memory.buffer, at, length).fill(0);
+      const at = takeZeroed(length);
+      return new Uint8Array(memory.buffer, at, length);
     },
     ints(length) {
-      const at = take(4 * length);
-      return new Int32Array(memory.buffer, at, length).fill(0);
+      const at = takeZeroed(4 * length);
+      return new Int32Array(memory.buffer, at, length);
     },
     floats(length) {
-      const at = take(4 * length);
-      return new Float32Array(memory.buffer, at, length).fill(0);
+      const at = takeZeroed(4 * length);
+      return new Float32Array(memory.buffer, at, length);
     },
     doubles(length) {
-      const at = take(8 * length);
-      return new Float64Array(memory.buffer, at, length).fill(0);
+      const at = takeZeroed(8 * length);
+      return new Float64Array(memory.buffer, at, length);
     },
     copyOf(array) {
       const make = array.constructor as new (buffer: ArrayBufferLike, at: number, length: number) => typeof array;

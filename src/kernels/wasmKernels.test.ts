@@ -4,7 +4,7 @@ import { cropImage } from '../core/image/rasterImage.ts';
 import { rowBands } from '../core/kernels/bands.ts';
 import type { PlaneCorners } from '../core/planes/findPlanes.ts';
 import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
-import { createGridSolver } from '../core/blend/gridLaplacian.ts';
+import { solveGrid } from '../core/blend/gridLaplacian.ts';
 import { coherentSources } from '../core/fill/coherentSources.ts';
 import { randomCorrespondence } from '../core/fill/correspondence.ts';
 import { fillRegion } from '../core/fill/fill.ts';
@@ -107,7 +107,7 @@ test('the solver agrees with its plain twin to single precision', () => {
     extra: Float32Array.from({ length: n }, () => 0.02),
   };
   const rightSides = Float32Array.from({ length: 4 * n }, () => 10 * share() - 5);
-  const solve = (kernels: Kernels) => createGridSolver(system, kernels).solve(rightSides, 1e-5, 30);
+  const solve = (kernels: Kernels) => solveGrid(system, rightSides, kernels, 1e-5, 30);
   const own = solve(threads(1));
   const twin = solve(createTwinKernels());
   const largest = twin.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
@@ -126,7 +126,11 @@ test('blurred planes are those of the plain twin to the bit, for any radius and 
   ] as const) {
     const plane = Float32Array.from({ length: width * height }, level);
     const plain = createTwinKernels().blur(plane, width, height, radius, 3);
-    for (const count of [1, 3]) expect(threads(count).blur(plane, width, height, radius, 3)).toEqual(plain);
+    for (const count of [1, 3]) {
+      const kernels = threads(count);
+      expect(kernels.blur(plane, width, height, radius, 3)).toEqual(plain);
+      expect(Array.from(kernels.blurInScratch(plane, width, height, radius, 3))).toEqual(Array.from(plain));
+    }
   }
 });
 

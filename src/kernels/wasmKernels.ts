@@ -56,6 +56,7 @@ interface KernelExports {
   callHelpers(): void;
   takeBand(): number;
   awaitHelpers(): void;
+  clear(at: number, bytes: number): void;
 }
 
 /** Kernels whose helper threads can be left asleep, where others need the processor more. */
@@ -81,10 +82,10 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
   const module = new WebAssembly.Module(bytes);
   const memory = new WebAssembly.Memory({ initial: 1, maximum: MOST_PAGES, shared: true });
   const { exports } = new WebAssembly.Instance(module, { env: { memory } });
-  const { runAlone, runTogether, callHelpers, takeBand, awaitHelpers } = exports as unknown as KernelExports;
+  const { runAlone, runTogether, callHelpers, takeBand, awaitHelpers, clear } = exports as unknown as KernelExports;
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);
   const doubleControl = new Float64Array(memory.buffer, 0, ARENA_BASE / 8);
-  const arena = createArena(memory, ARENA_BASE);
+  const arena = createArena(memory, ARENA_BASE, clear);
   // What sums need lies in the arena itself, and is lost with what is given back.
   const forgetSums = (): void => {
     partials = new Float64Array(0);
@@ -241,8 +242,9 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
 
   /** A plane under a box filter, in the arena; see `blur`. */
   const blurred = (plane: Float32Array, width: number, height: number, radiusPx: number, passes: number) => {
-    const [rows, out] = [arena.floats(plane.length), arena.floats(plane.length)];
-    const sums = arena.doubles(width);
+    const out = arena.floats(plane.length);
+    const giveBack = arena.hold();
+    const [rows, sums] = [arena.floats(plane.length), arena.doubles(width)];
     let source = plane;
     if (!isShared(plane) || passes === 0) {
       out.set(plane);
@@ -262,6 +264,7 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
       run(all(bandCount(width, BAND_COLUMNS)));
       source = out;
     }
+    giveBack();
     return out;
   };
 
@@ -425,10 +428,12 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     },
     blur(plane, width, height, radiusPx, passes) {
       const giveBack = arena.hold();
-      const result = blurred(plane, width, height, radiusPx, passes).slice() as Float32Array<ArrayBuffer>;
+      const result = new Float32Array(plane.length);
+      result.set(blurred(plane, width, height, radiusPx, passes));
       giveBack();
       return result;
     },
+    blurInScratch: blurred,
     weighPicks: (work) => runPicks(KERNEL.weighPicks, work, bandsOf(work)),
     weighPicksInShade: (work) => runPicks(KERNEL.weighPicksInShade, work, bandsOf(work)),
     labelPicks: (work) => runPicks(KERNEL.labelPicks, work, bandsOf(work)),

@@ -22,45 +22,42 @@ const COARSEST_PIXELS = 64;
 const COARSEST_SWEEPS = 24;
 
 /**
- * A solver for one system and up to four right-hand sides at once (interleaved, four values a pixel): conjugate
+ * The solution of a system for up to four right-hand sides at once (interleaved, four values a pixel): conjugate
  * gradients preconditioned by one multigrid W-cycle over 2 x 2 aggregates with symmetric Gauss-Seidel smoothing
  * (U. Trottenberg et al.: Multigrid, 2001, appendix A). Stops when every residual has fallen to `tolerance` of its
  * right-hand side, or after `mostSteps`. O(pixels in the domain) a step; six steps leave about .01 levels of a
- * correction of 10. Lives in the kernels' scratch: ends with their next reset.
+ * correction of 10. What it returns lives in the kernels' scratch.
  */
-export function createGridSolver(
+export function solveGrid(
   system: GridSystem,
+  rightSides: Float32Array,
   kernels: Kernels,
-): {
-  solve(rightSides: Float32Array, tolerance?: number, mostSteps?: number): Float32Array;
-} {
+  tolerance = 2e-3,
+  mostSteps = 12,
+): Float32Array {
+  const solution = kernels.scratch.floats(rightSides.length);
+  const giveBack = kernels.scratch.hold();
   const grids = makeGrids(system, kernels);
   const top = grids[0]!;
-  const n = top.width * top.height * LANES;
-  const vector = (): Float32Array => kernels.scratch.floats(n);
-  const vectors = { u: vector(), residual: vector(), direction: vector(), product: vector() };
-  return {
-    solve(rightSides, tolerance = 2e-3, mostSteps = 12) {
-      vectors.u.fill(0);
-      vectors.direction.fill(0);
-      copyIntoDomain(top, rightSides, vectors.residual);
-      // With nothing done yet this only measures the residuals.
-      let left = kernels.advance(top, vectors, NO_LANES);
-      const goals = left.map((square) => tolerance * tolerance * square);
-      let previous = NO_LANES;
-      for (let step = 0; step < mostSteps && left.some((square, c) => square > goals[c]!); step++) {
-        top.rightSide.set(vectors.residual);
-        top.solution.fill(0);
-        cycle(grids, 0, kernels);
-        const agreement = kernels.agreement(top, vectors);
-        kernels.redirect(top, vectors, step === 0 ? NO_LANES : quotient(agreement, previous));
-        const energy = kernels.multiply(top, vectors);
-        left = kernels.advance(top, vectors, quotient(agreement, energy));
-        previous = agreement;
-      }
-      return copyFromDomain(top, vectors.u);
-    },
-  };
+  const vector = (): Float32Array => kernels.scratch.floats(top.width * top.height * LANES);
+  // The cycle corrects what is left, from 0 each time: `advance` sees to that.
+  const vectors = { u: vector(), residual: top.rightSide, direction: vector(), product: vector() };
+  copyIntoDomain(top, rightSides, vectors.residual);
+  // With nothing done yet this only measures the residuals.
+  let left = kernels.advance(top, vectors, NO_LANES);
+  const goals = left.map((square) => tolerance * tolerance * square);
+  let previous = NO_LANES;
+  for (let step = 0; step < mostSteps && left.some((square, c) => square > goals[c]!); step++) {
+    cycle(grids, 0, kernels);
+    const agreement = kernels.agreement(top, vectors);
+    kernels.redirect(top, vectors, step === 0 ? NO_LANES : quotient(agreement, previous));
+    const energy = kernels.multiply(top, vectors);
+    left = kernels.advance(top, vectors, quotient(agreement, energy));
+    previous = agreement;
+  }
+  copyFromDomain(top, vectors.u, solution);
+  giveBack();
+  return solution;
 }
 
 /** Lane by lane; a lane that has nothing left to do stays as it is. */
@@ -76,14 +73,12 @@ function copyIntoDomain(grid: Grid, plain: Float32Array, padded: Float32Array): 
   }
 }
 
-function copyFromDomain(grid: Grid, padded: Float32Array): Float32Array {
+function copyFromDomain(grid: Grid, padded: Float32Array, plain: Float32Array): void {
   const row = (grid.width - 2) * LANES;
-  const plain = new Float32Array(row * (grid.height - 2));
   for (let y = 1; y < grid.height - 1; y++) {
     const from = (y * grid.width + 1) * LANES;
     plain.set(padded.subarray(from, from + row), (y - 1) * row);
   }
-  return plain;
 }
 
 function makeGrids(system: GridSystem, kernels: Kernels): Grid[] {

@@ -133,7 +133,7 @@ export function multiplyBand(grid: Grid, { direction, product }: GridVectors, ba
   });
 }
 
-/** u += factor x direction, residual -= factor x product; returns the band's share of residual squared. */
+/** u += factor x direction, residual -= factor x product, solution = 0; returns the band's share of residual squared. */
 export function advanceBand(
   grid: Grid,
   { u, residual, direction, product }: GridVectors,
@@ -144,6 +144,7 @@ export function advanceBand(
     const at = LANES * i + c;
     u[at]! += factor[c]! * direction[at]!;
     residual[at]! -= factor[c]! * product[at]!;
+    grid.solution[at] = 0;
     return residual[at]! * residual[at]!;
   });
 }

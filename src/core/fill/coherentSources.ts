@@ -130,12 +130,14 @@ function labelCells(
 function coarsely({ width, height, features }: Level, kernels: Kernels): Float32Array {
   const n = width * height;
   const out = kernels.scratch.floats(4 * n);
-  const plane = new Float32Array(n);
+  const giveBack = kernels.scratch.hold();
+  const plane = kernels.scratch.floats(n);
   for (let c = 0; c < 4; c++) {
     for (let i = 0; i < n; i++) plane[i] = features[4 * i + c]!;
-    const smooth = kernels.blur(plane, width, height, COARSE_RADIUS, 2);
+    const smooth = kernels.blurInScratch(plane, width, height, COARSE_RADIUS, 2);
     for (let i = 0; i < n; i++) out[4 * i + c] = smooth[i]!;
   }
+  giveBack();
   return out;
 }
 

@@ -1,3 +1,4 @@
+import { blurPlane } from '../image/boxBlur.ts';
 import { lumaAt } from '../image/luma.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
@@ -75,14 +76,12 @@ export function measureDetail(
   const work = { image, hole, box, rebuilt: kernels.share(rebuilt.data), window, factor, reduced };
   kernels.inBands(REDUCED_LUMA, work, rowBands(height));
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
-  const first = kernels.share(blurTo(luma, width, height, 1, kernels));
+  const first = blurTo(luma, width, height, 1, kernels);
   let octave: Octave = { width, height, luma: first, inside };
-  const bands: DetailBand[] = [];
-  let error = 0;
-  let liveliness = 0;
+  const measured: DetailWork[] = [];
   for (const [band, differences] of planes.entries()) {
     // From a standard deviation of 1 px to one of 2, with which halving makes it 1 again.
-    const coarser = kernels.share(blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels));
+    const coarser = blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels);
     const n = cells.width * cells.height;
     const work = {
       octave,
@@ -94,14 +93,22 @@ export function measureDetail(
       energy: scratch.floats(2 * n),
       count: scratch.floats(2 * n),
       amounts: scratch.doubles(cells.height),
+      shortfall: scratch.floats(n),
     };
     kernels.inBands(DETAIL, work, cells.height);
-    const found = judgeBand(work, cells, kernels);
-    error += found.error / BANDS;
-    liveliness += found.liveliness / BANDS;
-    bands.push(found.band);
+    measured.push(work);
     octave = work.next;
   }
+  const results = scratch.doubles(JUDGED * BANDS);
+  kernels.inBands(JUDGE_DETAIL, { measured, results }, BANDS);
+  let error = 0;
+  let liveliness = 0;
+  const bands = measured.map(({ octave: { width, height }, differences, cellPx, shortfall }, band): DetailBand => {
+    const [ownError, amplitude, evenness] = results.subarray(JUDGED * band, JUDGED * (band + 1));
+    error += ownError! / BANDS;
+    liveliness += amplitude! / BANDS;
+    return { width, height, luma: differences, cellPx, shortfall: shortfall.slice(), evenness: evenness! };
+  });
   giveBack();
   return { detailError: error, window, factor, cells, liveliness, bands };
 }
@@ -116,7 +123,7 @@ interface Octave {
 
 /** Two box passes whose variance adds up to a Gaussian's. */
 const blurTo = (plane: Float32Array, width: number, height: number, sigma: number, kernels: Kernels) =>
-  kernels.blur(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
+  kernels.blurInScratch(plane, width, height, (Math.sqrt(6 * sigma * sigma + 1) - 1) / 2, 2);
 
 /** Room for the next octave: means of two by two; a last odd column or row is left out. */
 function roomForHalf({ width, height }: Size, { scratch }: Kernels): Octave {
@@ -181,6 +188,8 @@ interface DetailWork {
   count: Float32Array;
   /** Of each row of cells the sum of what is known. */
   amounts: Float64Array;
+  /** See `DetailBand`. */
+  shortfall: Float32Array;
 }
 
 /** Measures a row of cells, and makes its part of the next octave. */
@@ -215,23 +224,27 @@ function detailBand(work: DetailWork, band: number): void {
 
 export const DETAIL: BandWork<DetailWork> = { name: 'detail', band: detailBand };
 
-/** What was found of a band, the mean of how far its cells are from what is expected, and the mean amplitude around. */
-function judgeBand(
-  { octave, cellPx, differences, energy, count, amounts }: DetailWork,
-  cells: Size,
-  kernels: Kernels,
-): { band: DetailBand; error: number; liveliness: number } {
-  const { width, height } = octave;
-  const n = cells.width * cells.height;
+/** Numbers that a band is judged by: how far its cells are from what is expected, the mean amplitude around, its evenness. */
+const JUDGED = 3;
+
+interface JudgeWork {
+  /** What was measured, of each band of detail, and room for what it comes to. */
+  measured: readonly DetailWork[];
+  results: Float64Array;
+}
+
+function judgeBand({ measured, results }: JudgeWork, band: number): void {
+  const { octave, energy, count, amounts, across, shortfall } = measured[band]!;
+  const n = energy.length / 2;
+  const down = n / across;
   const smooth = (planes: Float32Array, which: number): Float32Array =>
-    kernels.blur(planes.slice(which * n, (which + 1) * n), cells.width, cells.height, 1, 1);
+    blurPlane(planes.subarray(which * n, (which + 1) * n), across, down, 1, 1);
   const [knownEnergy, rebuiltEnergy] = [smooth(energy, 0), smooth(energy, 1)];
   const [known, rebuilt] = [smooth(count, 0), smooth(count, 1)];
   const level = (e: number, c: number): number => Math.log2(Math.sqrt(e / c) + 1);
   const expected = floatsBy(n, (i) => (known[i]! > 0 ? level(knownEnergy[i]!, known[i]!) : 0));
   const unknown = bytesBy(n, (i) => (count[i]! > 0 ? 0 : 1));
-  interpolateHarmonically(expected, unknown, cells.width, cells.height, SWEEPS);
-  const shortfall = new Float32Array(n);
+  interpolateHarmonically(expected, unknown, across, down, SWEEPS);
   let sum = 0;
   let weight = 0;
   for (let i = 0; i < n; i++) {
@@ -241,13 +254,11 @@ function judgeBand(
     sum += c * Math.abs(shortfall[i]!);
     weight += c;
   }
-  const outside = Math.max(1, width * height - weight);
+  const outside = Math.max(1, octave.width * octave.height - weight);
   const knownSquares = energy.subarray(0, n).reduce((total, e) => total + e, 0);
   const liveliness = amounts.reduce((total, each) => total + each, 0) / outside;
   const evenness = liveliness / Math.sqrt(knownSquares / outside + ROUNDING);
-  return {
-    band: { width, height, luma: differences, cellPx, shortfall, evenness },
-    error: weight > 0 ? sum / weight : 0,
-    liveliness,
-  };
+  results.set([weight > 0 ? sum / weight : 0, liveliness, evenness], JUDGED * band);
 }
+
+export const JUDGE_DETAIL: BandWork<JudgeWork> = { name: 'judgeDetail', band: judgeBand };

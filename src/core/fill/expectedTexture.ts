@@ -1,7 +1,7 @@
-import { squaredDistanceTo } from '../mask/distanceTransform.ts';
-import { bytesBy, floatsBy } from '../numeric/filled.ts';
+import { floatsBy } from '../numeric/filled.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import type { Level, LevelPixels } from './level.ts';
+import { nearHole } from './nearHole.ts';
 
 const SWEEPS = 200;
 /** So far from a hole is around it. */
@@ -26,11 +26,11 @@ export function expectTexture({ width, height, hole, features }: LevelPixels): F
 
 /** The mean texture measure (T) close around a hole; 0 where nothing is known there. */
 export function textureAround({ width, height, hole, features }: LevelPixels): number {
-  const toHole = squaredDistanceTo({ width, height, data: bytesBy(hole.length, (i) => 255 * hole[i]!) }, true);
+  const isNear = nearHole({ width, height, hole }, AROUND_PX);
   let sum = 0;
   let count = 0;
   for (let i = 0; i < hole.length; i++) {
-    if (hole[i] || toHole[i]! > AROUND_PX ** 2) continue;
+    if (hole[i] || !isNear[i]) continue;
     sum += features[4 * i + 3]!;
     count++;
   }

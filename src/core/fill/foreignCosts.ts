@@ -1,8 +1,8 @@
 import { blurPlane } from '../image/boxBlur.ts';
-import { squaredDistanceTo } from '../mask/distanceTransform.ts';
 import { ColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type Level, type LevelPixels } from './level.ts';
-import { bytesBy, floatsBy } from '../numeric/filled.ts';
+import { floatsBy } from '../numeric/filled.ts';
+import { nearHole } from './nearHole.ts';
 
 /** So far from the hole the rim reaches. */
 const RIM_PX = 5;
@@ -21,9 +21,9 @@ export function foreignCosts(
   weight: number,
 ): Int32Array {
   const costs = new Int32Array(width * height);
-  const toHole = squaredDistanceTo({ width, height, data: bytesBy(hole.length, (i) => 255 * hole[i]!) }, true);
+  const isNear = nearHole({ width, height, hole }, RIM_PX);
   const rim: number[] = [];
-  for (let i = 0; i < hole.length; i++) if (usable[i] && toHole[i]! <= RIM_PX ** 2) rim.push(i);
+  for (let i = 0; i < hole.length; i++) if (usable[i] && isNear[i]) rim.push(i);
   if (rim.length === 0) return costs;
   const model = new ColourModel();
   for (const i of rim) model.add(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!, 1);

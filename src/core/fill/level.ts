@@ -57,42 +57,44 @@ export function indexLevel(
   mostForHeight = UNLIMITED,
 ): Level {
   const { width, height, hole, usable } = pixels;
-  const unusable = new Uint8Array(usable.length);
-  for (let i = 0; i < usable.length; i++) unusable[i] = usable[i] ? 0 : 1;
-  const touchesHole = dilateSquare(hole, width, height);
-  const touchesUnusable = dilateSquare(unusable, width, height);
-  const isTarget = scratch.bytes(width * height);
-  const isDonor = scratch.bytes(width * height);
+  const n = width * height;
+  const touchesHole = dilateSquare(hole, 1, width, height);
+  const touchesUnusable = dilateSquare(usable, 0, width, height);
+  const isTarget = scratch.bytes(n);
+  const isDonor = scratch.bytes(n);
   const rowStarts = scratch.ints(height + 1);
-  const targets: number[] = [];
-  const donors: number[] = [];
-  const holePixels: number[] = [];
+  const [targets, donors, holePixels] = [new Int32Array(n), new Int32Array(n), new Int32Array(n)];
+  let [targetCount, donorCount, holeCount] = [0, 0, 0];
   for (let y = 0; y < height; y++) {
-    rowStarts[y] = targets.length;
+    rowStarts[y] = targetCount;
     const whole = y >= PATCH_RADIUS && y < height - PATCH_RADIUS;
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
-      if (hole[i]) holePixels.push(i);
+      if (hole[i]) holePixels[holeCount++] = i;
       if (!whole || x < PATCH_RADIUS || x >= width - PATCH_RADIUS) continue;
       if (touchesHole[i]) {
         isTarget[i] = 1;
-        targets.push(i);
+        targets[targetCount++] = i;
       }
       if (!touchesUnusable[i]) {
         isDonor[i] = 1;
-        donors.push(i);
+        donors[donorCount++] = i;
       }
     }
   }
-  rowStarts[height] = targets.length;
-  const keep = (list: number[]): Int32Array => {
-    const kept = scratch.ints(list.length);
-    kept.set(list);
+  rowStarts[height] = targetCount;
+  const keep = (list: Int32Array, count: number): Int32Array => {
+    const kept = scratch.ints(count);
+    kept.set(list.subarray(0, count));
     return kept;
   };
   const depth = holeDepth(hole, width, height);
-  const falloff = scratch.doubles(targets.length);
-  targets.forEach((target, k) => (falloff[k] = DEPTH_FALLOFF ** -depth[target]!));
+  const falloff = scratch.doubles(targetCount);
+  const falloffAt: number[] = [];
+  for (let k = 0; k < targetCount; k++) {
+    const layers = depth[targets[k]!]!;
+    falloff[k] = falloffAt[layers] ??= DEPTH_FALLOFF ** -layers;
+  }
   return {
     width,
     height,
@@ -100,39 +102,42 @@ export function indexLevel(
     hole,
     usable,
     depth,
-    targets: keep(targets),
+    targets: keep(targets, targetCount),
     falloff,
     rowStarts,
     isTarget,
-    donors: keep(donors),
+    donors: keep(donors, donorCount),
     isDonor,
-    bias: scratch.ints(width * height),
+    bias: scratch.ints(n),
     heightWeight,
     mostForHeight,
-    holePixels: keep(holePixels),
-    next: scratch.bytes(4 * holePixels.length),
-    weight: scratch.floats(width * height),
+    holePixels: keep(holePixels, holeCount),
+    next: scratch.bytes(4 * holeCount),
+    weight: scratch.floats(n),
   };
 }
 
-/** 1 wherever a pixel within PATCH_RADIUS (Chebyshev) is 1. */
-function dilateSquare(bits: Uint8Array, width: number, height: number): Uint8Array {
+/** 1 wherever a pixel within PATCH_RADIUS (Chebyshev) is `what`; of whole patches' centres only. */
+function dilateSquare(bits: Uint8Array, what: number, width: number, height: number): Uint8Array {
+  const out = new Uint8Array(bits.length);
+  // How many of the rows around the one at hand have it within reach to either side, of each column.
+  const around = new Int32Array(width);
   const rows = new Uint8Array(bits.length);
   for (let y = 0; y < height; y++) {
-    let last = -Infinity;
-    for (let x = 0; x < width + PATCH_RADIUS; x++) {
-      if (x < width && bits[y * width + x]) last = x;
-      const centre = x - PATCH_RADIUS;
-      if (centre >= 0 && last >= centre - PATCH_RADIUS) rows[y * width + centre] = 1;
+    let last = -PATCH_SIDE;
+    for (let i = y * width, x = 0; x < width; i++, x++) {
+      if (bits[i] === what) last = x;
+      if (x >= PATCH_RADIUS && last > x - PATCH_SIDE) {
+        rows[i - PATCH_RADIUS] = 1;
+        around[x - PATCH_RADIUS]!++;
+      }
     }
-  }
-  const out = new Uint8Array(bits.length);
-  for (let x = 0; x < width; x++) {
-    let last = -Infinity;
-    for (let y = 0; y < height + PATCH_RADIUS; y++) {
-      if (y < height && rows[y * width + x]) last = y;
-      const centre = y - PATCH_RADIUS;
-      if (centre >= 0 && last >= centre - PATCH_RADIUS) out[centre * width + x] = 1;
+    const centre = y - PATCH_RADIUS;
+    if (centre < 0) continue;
+    const leaving = y - PATCH_SIDE + 1;
+    for (let x = 0; x < width; x++) {
+      if (around[x]! > 0) out[centre * width + x] = 1;
+      if (leaving >= 0 && rows[leaving * width + x]) around[x]!--;
     }
   }
   return out;

@@ -1,8 +1,8 @@
 import type { Kernels } from '../kernels/kernels.ts';
-import { squaredDistanceTo } from '../mask/distanceTransform.ts';
+import { boundsOf, type Mask } from '../mask/mask.ts';
 import { ColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type LevelPixels } from './level.ts';
-import { bytesBy } from '../numeric/filled.ts';
+import { nearHole } from './nearHole.ts';
 
 const SMALLEST_RING_PX = 4;
 /** A colour of which the ring has less than this share (natural logarithm) does not belong here. */
@@ -22,12 +22,12 @@ export function plausibleDonors(
   ringShare: number,
   kernels: Kernels,
 ): Uint8Array {
-  const toHole = squaredDistanceTo({ width, height, data: bytesBy(hole.length, (i) => 255 * hole[i]!) }, true);
-  const ring = Math.max(SMALLEST_RING_PX, ringShare * longestSide(hole, width));
+  const bounds = boundsOf({ width, height, data: hole as Mask['data'] });
+  const ring = Math.max(SMALLEST_RING_PX, ringShare * Math.max(bounds.width, bounds.height));
+  const isNear = nearHole({ width, height, hole }, ring);
   const model = new ColourModel();
   for (let i = 0; i < hole.length; i++) {
-    if (usable[i] && toHole[i]! <= ring * ring)
-      model.add(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!, 1);
+    if (usable[i] && isNear[i]) model.add(features[4 * i]!, features[4 * i + 1]!, features[4 * i + 2]!, 1);
   }
   const share = kernels.blur(strangePixels(model, features, usable), width, height, PATCH_RADIUS, 1);
   const plausible = new Uint8Array(usable.length);
@@ -59,18 +59,4 @@ function strangePixels(
     if (known[at]! < RAREST) strange[i] = 1;
   }
   return strange;
-}
-
-function longestSide(hole: Uint8Array, width: number): number {
-  let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
-  for (let i = 0; i < hole.length; i++) {
-    if (!hole[i]) continue;
-    const x = i % width;
-    const y = (i - x) / width;
-    left = Math.min(left, x);
-    right = Math.max(right, x);
-    top = Math.min(top, y);
-    bottom = Math.max(bottom, y);
-  }
-  return Math.max(right - left, bottom - top) + 1;
 }

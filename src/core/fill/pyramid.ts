@@ -45,27 +45,35 @@ function halve(level: LevelPixels, scratch: Scratch): LevelPixels {
   const features = scratch.bytes(width * height * 4 + FEATURE_PADDING);
   const hole = scratch.bytes(width * height);
   const usable = scratch.bytes(width * height);
-  const sum = new Float64Array(4);
   for (let y = 0; y < height; y++) {
+    const rows = 2 * y + 1 < level.height ? 2 : 1;
     for (let x = 0; x < width; x++) {
       const cell = y * width + x;
+      const columns = 2 * x + 1 < level.width ? 2 : 1;
       let known = 0;
       let allUsable = 1;
-      sum.fill(0);
-      for (let v = 2 * y; v < Math.min(level.height, 2 * y + 2); v++) {
-        for (let u = 2 * x; u < Math.min(level.width, 2 * x + 2); u++) {
-          const i = v * level.width + u;
+      let [luma, blue, red, texture] = [0, 0, 0, 0];
+      for (let v = 0; v < rows; v++) {
+        for (let u = 0; u < columns; u++) {
+          const i = (2 * y + v) * level.width + 2 * x + u;
           if (!level.usable[i]) allUsable = 0;
           if (level.hole[i]) {
             hole[cell] = 1;
             continue;
           }
           known++;
-          for (let c = 0; c < 4; c++) sum[c]! += level.features[4 * i + c]!;
+          luma += level.features[4 * i]!;
+          blue += level.features[4 * i + 1]!;
+          red += level.features[4 * i + 2]!;
+          texture += level.features[4 * i + 3]!;
         }
       }
       usable[cell] = allUsable;
-      if (known) for (let c = 0; c < 4; c++) features[4 * cell + c] = Math.round(sum[c]! / known);
+      if (known === 0) continue;
+      features[4 * cell] = Math.round(luma / known);
+      features[4 * cell + 1] = Math.round(blue / known);
+      features[4 * cell + 2] = Math.round(red / known);
+      features[4 * cell + 3] = Math.round(texture / known);
     }
   }
   return { width, height, features, hole, usable };

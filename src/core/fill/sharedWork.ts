@@ -2,7 +2,7 @@ import { AGGREGATES, DIAGONALS, PAD } from '../blend/gridLaplacian.ts';
 import type { BandWork } from '../kernels/kernels.ts';
 import { ALIGN, PIECE_SEAMS } from './alignPieces.ts';
 import { CUTS, LABELS } from './cutSeams.ts';
-import { DETAIL, REDUCED_LUMA } from './detailMeasure.ts';
+import { DETAIL, JUDGE_DETAIL, REDUCED_LUMA } from './detailMeasure.ts';
 import { DRAW_PLANE } from './drawPlane.ts';
 import { LUMA_SQUARES } from './lumaSquares.ts';
 import { ADD_COARSE, RAISE } from './raiseDetail.ts';
@@ -45,6 +45,7 @@ const ALL = [
   CUTS,
   REDUCED_LUMA,
   DETAIL,
+  JUDGE_DETAIL,
   SEAM_SUMS,
   ADD_COARSE,
   RIM_STEPS,

@@ -1,4 +1,4 @@
-import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { solveGrid } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { Rect } from '../image/rect.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
@@ -42,7 +42,7 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
       : screeningOf(box, squares);
   const seams = seamSystem(copied, blocks, screening, kernels);
   // A hundredth of the steps to be closed is less than one level after rounding.
-  const solution = kernels.share(createGridSolver(seams.system, kernels).solve(seams.rightSides, 1e-2, 8));
+  const solution = solveGrid(seams.system, seams.rightSides, kernels, 1e-2, 8);
   const { blockGroups } = seams;
   const work = { copied, blocks, solution, blockGroups, out: toned, means: squares.means(), across: squares.width };
   kernels.inBands(TONES, work, rowBands(box.height));

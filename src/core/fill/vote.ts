@@ -72,10 +72,10 @@ export function settleBand({ features, holePixels, next }: Level, band: number):
 /** The 75th percentile of the targets' costs, to a 4096th of the highest. */
 export function upperQuartile({ targets }: Level, { cost }: Correspondence): number {
   let highest = 1;
-  for (const target of targets) if (cost[target]! > highest) highest = cost[target]!;
+  for (let k = 0; k < targets.length; k++) highest = Math.max(highest, cost[targets[k]!]!);
   const bins = new Int32Array(COST_BINS + 1);
   const scale = COST_BINS / highest;
-  for (const target of targets) bins[Math.floor(cost[target]! * scale)]!++;
+  for (let k = 0; k < targets.length; k++) bins[Math.floor(cost[targets[k]!]! * scale)]!++;
   let below = 0;
   for (let bin = 0; bin <= COST_BINS; bin++) {
     below += bins[bin]!;

@@ -38,6 +38,8 @@ export interface Kernels {
   resample(work: SampledPixels): void;
   /** See `blurPlane`, whose arrays may lie anywhere. The same to the bit everywhere. */
   blur(plane: Float32Array, width: number, height: number, radiusPx: number, passes: number): Float32Array<ArrayBuffer>;
+  /** The same, in `scratch`. */
+  blurInScratch(plane: Float32Array, width: number, height: number, radiusPx: number, passes: number): Float32Array;
   /** How likely picked pixels are; see `densityBand`. */
   weighPicks(work: MixtureWork): void;
   /** The same in shadow; see `shadeBand`. */

@@ -70,6 +70,7 @@ export function createTwinKernels(): Kernels {
       for (let band = 0; band < bandCount(work.pixels, BAND_SAMPLED); band++) resampleBand(work, band);
     },
     blur: blurPlane,
+    blurInScratch: blurPlane,
     weighPicks: (work) => overPicks(work, densityBand),
     weighPicksInShade: (work) => overPicks(work, shadeBand),
     labelPicks: (work) => overPicks(work, labelBand),

@@ -1,5 +1,5 @@
 import { applyHomography, invertHomography, type Homography, type Point } from '../geometry/homography.ts';
-import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { solveGrid } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import { affineBounds, placementToAffine, type Affine, type Placement } from '../image/affine.ts';
 import { blurPlane } from '../image/boxBlur.ts';
@@ -267,7 +267,7 @@ function slackCorrection(
   }
   kernels.reset();
   // A hundredth of the step at the rim is far below what is seen after rounding to bytes.
-  return createGridSolver(system, kernels).solve(rightSides, 1e-2, 8);
+  return solveGrid(system, rightSides, kernels, 1e-2, 8);
 }
 
 const lit = (value: number, gain: number): number =>

@@ -1,4 +1,4 @@
-import { createGridSolver } from '../blend/gridLaplacian.ts';
+import { solveGrid } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
@@ -28,7 +28,7 @@ function walk(
   kernels: Kernels,
 ): Float32Array {
   kernels.reset();
-  const solved = createGridSolver({ width, height, right, down, extra }, kernels).solve(rightSide, 5e-3, 10);
+  const solved = solveGrid({ width, height, right, down, extra }, rightSide, kernels, 5e-3, 10);
   return floatsBy(marked.length, (i) => (marked[i]! >= 0.5 || said[i] === 1 ? solved[LANES * i]! : 0));
 }
 

@@ -178,9 +178,10 @@ export function multiplyBand(band: i32): void {
   storePartial(band, low, high);
 }
 
-/** u += factor x direction, residual -= factor x product, and the partial sums of residual squared. */
+/** u += factor x direction, residual -= factor x product, solution = 0, and the partial sums of residual squared. */
 export function advanceBand(band: i32): void {
   const inverse = pointer(4);
+  const solution = pointer(7);
   const u = pointer(16);
   const r = pointer(17);
   const direction = pointer(18);
@@ -196,6 +197,7 @@ export function advanceBand(band: i32): void {
       v128.store(u + (<usize>i << 4), f32x4.add(vector(u, i), f32x4.mul(factor, vector(direction, i))));
       const left = f32x4.sub(vector(r, i), f32x4.mul(factor, vector(product, i)));
       v128.store(r + (<usize>i << 4), left);
+      v128.store(solution + (<usize>i << 4), f32x4.splat(0));
       const square = f32x4.mul(left, left);
       low = f64x2.add(low, f64x2.promote_low_f32x4(square));
       high = f64x2.add(high, f64x2.promote_low_f32x4(i8x16.shuffle(square, square, 8, 9, 10, 11, 12, 13, 14, 15, 0, 1, 2, 3, 4, 5, 6, 7)));

@@ -153,4 +153,9 @@ export function serve(seen: i32): i32 {
   return seen;
 }
 
+/** Zeroes memory, faster than code outside can where threads share it. */
+export function clear(at: usize, bytes: usize): void {
+  memory.fill(at, 0, bytes);
+}
+
 export { awaitHelpers, callHelpers, leave, takeBand };
