@@ -1,5 +1,5 @@
 import { LANES, addLanes, NO_LANES, type Grid, type GridVectors, type LaneSums } from '../core/blend/gridSteps.ts';
-import { rowsToSearch, type Correspondence, type SearchPass } from '../core/fill/correspondence.ts';
+import { searchBands, type Correspondence, type SearchPass } from '../core/fill/correspondence.ts';
 import { PATCH_RADIUS, type Level } from '../core/fill/level.ts';
 import { BAND_SAMPLED } from '../core/geometry/lanczosBand.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount, type BandRun } from '../core/kernels/bands.ts';
@@ -287,9 +287,9 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
     search(level, field, pass) {
       const giveBack = arena.hold();
       orderField(KERNEL.search, level, field, pass);
-      const rows = rowsToSearch(level, pass.step);
-      control.set([arena.ints(level.height).byteOffset, rows.first], CONTROL.arguments / 4 + 18);
-      run(rows, level.targets.length < TARGETS_ALONE);
+      const { top, count, before } = searchBands(level, field, pass, arena);
+      control.set([before.byteOffset, top], CONTROL.arguments / 4 + 18);
+      run(all(count), level.targets.length < TARGETS_ALONE);
       giveBack();
     },
     measureCosts(level, field) {

@@ -1,4 +1,4 @@
-import { BAND_ROWS, type BandRun } from '../kernels/bands.ts';
+import { BAND_ROWS, bandCount } from '../kernels/bands.ts';
 import type { Scratch } from '../kernels/scratch.ts';
 import { nextRandom, startRandom, type RandomStream } from '../numeric/random.ts';
 import type { Level } from './level.ts';
@@ -53,29 +53,58 @@ export function costBand(level: Level, field: Correspondence, band: number): voi
   }
 }
 
-/**
- * The rows that a pass of the search goes through, in its order: from the first that holds a target to the last, or
- * back. Each sees what the one before it found.
- */
-export function rowsToSearch({ width, targets }: Level, step: 1 | -1): BandRun {
-  const [top, bottom] = [targets[0]!, targets[targets.length - 1]!].map((target) => Math.floor(target / width));
-  return { first: step === 1 ? top! : bottom!, stride: step, count: bottom! - top! + 1 };
+/** Where the bands of a pass begin and how many there are, and what lies before each. */
+export interface SearchBands {
+  /** The first row of the first band, 0 or less: every second round bands begin half a band higher. */
+  top: number;
+  count: number;
+  /** For each band the donors, as they were, of the row that the search comes from. */
+  before: Int32Array;
+}
+
+/** The bands of a pass. None of them sees what another one finds, so that they can be searched beside each other. */
+export function searchBands(
+  { width, height }: Level,
+  { donor }: Correspondence,
+  { pass, step }: SearchPass,
+  scratch: Scratch,
+): SearchBands {
+  const top = pass & 2 ? -BAND_ROWS / 2 : 0;
+  const count = bandCount(height - top, BAND_ROWS);
+  const before = scratch.ints(width * count);
+  for (let band = 0; band < count; band++) {
+    const row = step === 1 ? top + band * BAND_ROWS - 1 : top + (band + 1) * BAND_ROWS;
+    if (row >= 0 && row < height) before.set(donor.subarray(row * width, (row + 1) * width), band * width);
+  }
+  return { top, count, before };
 }
 
 /**
- * One pass of the approximate nearest-neighbour search over a row of targets, in place. Each target tries its two
- * visited neighbours' offsets, donors at random within a window that halves from `reach` to 1, and one donor drawn
- * from all; a candidate costs the sum of squared differences of both patches plus the level's bias at the donor plus
- * `heightWeight` a row between the two, up to `mostForHeight`. The numbers drawn depend on seed, pass and target alone.
+ * One pass of the approximate nearest-neighbour search over a band of rows, in place. Each target tries its two
+ * visited neighbours' offsets (beyond the band, as they were before), donors at random within a window that halves from
+ * `reach` to 1, and one donor drawn from all; a candidate costs the sum of squared differences of both patches plus the
+ * level's bias at the donor plus `heightWeight` a row between the two, up to `mostForHeight`. The numbers drawn depend on
+ * seed, pass and target alone.
  * C. Barnes et al.: PatchMatch, SIGGRAPH, 2009.
  */
-export function searchRow(level: Level, field: Correspondence, pass: SearchPass, row: number): void {
+export function searchBand(
+  level: Level,
+  field: Correspondence,
+  pass: SearchPass,
+  { top, before }: SearchBands,
+  band: number,
+): void {
   const { width, height, features, targets, isTarget, isDonor, donors, rowStarts } = level;
   const { donor, cost } = field;
   const { step } = pass;
-  const [from, to] = [rowStarts[row]!, rowStarts[row + 1]!];
+  const first = Math.max(0, top + band * BAND_ROWS);
+  const end = Math.min(height, top + (band + 1) * BAND_ROWS);
+  const from = rowStarts[first]!;
+  const to = rowStarts[end]!;
+  const entered = step === 1 ? first : end - 1;
   for (let k = 0; k < to - from; k++) {
     const target = targets[step === 1 ? from + k : to - 1 - k]!;
+    const column = target % width;
     let best = donor[target]!;
     let bestCost = cost[target]!;
     const attempt = (candidate: number): void => {
@@ -87,10 +116,12 @@ export function searchRow(level: Level, field: Correspondence, pass: SearchPass,
         best = candidate;
       }
     };
+    const isFirstRow = target - column === entered * width;
     for (const shift of [step, step * width]) {
       const neighbour = target - shift;
       if (!isTarget[neighbour]) continue;
-      const candidate = donor[neighbour]! + shift;
+      const isBefore = isFirstRow && shift !== step;
+      const candidate = (isBefore ? before[band * width + column]! : donor[neighbour]!) + shift;
       if (candidate !== best && isDonor[candidate]) attempt(candidate);
     }
     let random = startRandom(pass.seed, pass.pass, target);

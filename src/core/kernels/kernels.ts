@@ -18,7 +18,7 @@ export interface Kernels {
   readonly scratch: Scratch;
   /** Frees all of `scratch`. One computation at a time: the next begins with this. */
   reset(): void;
-  /** Changes `field` in place; see `searchRow`. */
+  /** Changes `field` in place; see `searchBand`. */
   search(level: Level, field: Correspondence, pass: SearchPass): void;
   /** Measures every target's cost anew; see `costBand`. */
   measureCosts(level: Level, field: Correspondence): void;

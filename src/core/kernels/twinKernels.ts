@@ -1,6 +1,6 @@
 import { addLanes, NO_LANES } from '../blend/gridSteps.ts';
 import * as gridSteps from '../blend/gridSteps.ts';
-import { costBand, rowsToSearch, searchRow } from '../fill/correspondence.ts';
+import { costBand, searchBand, searchBands } from '../fill/correspondence.ts';
 import { expandShift } from '../fill/expandShift.ts';
 import { PATCH_RADIUS } from '../fill/level.ts';
 import { averagePixel, peelTarget } from '../fill/peel.ts';
@@ -12,6 +12,7 @@ import { blurPlane } from '../image/boxBlur.ts';
 import { densityBand, gatherMoments, labelBand, shadeBand, type MixtureWork } from '../segment/mixtureBands.ts';
 import { alternateBands, BAND_PIXELS, BAND_ROWS, bandCount } from './bands.ts';
 import { workAlone, type Kernels } from './kernels.ts';
+import type { Scratch } from './scratch.ts';
 
 /** The kernels in plain TypeScript: what the others are measured against, and what runs where they cannot. */
 export function createTwinKernels(): Kernels {
@@ -31,18 +32,19 @@ export function createTwinKernels(): Kernels {
   const overPicks = (work: MixtureWork, body: (work: MixtureWork, band: number) => void): void => {
     for (let band = 0; band < bandCount(work.picks.length, BAND_PIXELS); band++) body(work, band);
   };
+  const scratch: Scratch = {
+    bytes: (length) => new Uint8Array(length),
+    ints: (length) => new Int32Array(length),
+    floats: (length) => new Float32Array(length),
+    doubles: (length) => new Float64Array(length),
+    hold: () => () => undefined,
+  };
   return {
-    scratch: {
-      bytes: (length) => new Uint8Array(length),
-      ints: (length) => new Int32Array(length),
-      floats: (length) => new Float32Array(length),
-      doubles: (length) => new Float64Array(length),
-      hold: () => () => undefined,
-    },
+    scratch,
     reset() {},
     search(level, field, pass) {
-      const { first, stride, count } = rowsToSearch(level, pass.step);
-      for (let k = 0; k < count; k++) searchRow(level, field, pass, first + k * stride);
+      const bands = searchBands(level, field, pass, scratch);
+      for (let band = 0; band < bands.count; band++) searchBand(level, field, pass, bands, band);
     },
     measureCosts: (level, field) => overRows(level.height, (band) => costBand(level, field, band)),
     vote(level, field, perCost) {

@@ -19,9 +19,6 @@ const OPEN: i32 = 1 << 30;
 
 /** So often a thread looks whether it is its turn before it sleeps: waking it takes longer than most orders. */
 const LOOKS: i32 = 200000;
-/** Where threads follow each other closely, one that waits in vain gives up its core sooner, for so many ns. */
-const LOOKS_NEARBY: i32 = 20000;
-const NAP: i64 = 100000;
 
 @inline
 export function argument(index: i32): i32 {
@@ -102,14 +99,4 @@ export function awaitHelpers(): void {
     if (running === 0) return;
     atomic.wait<i32>(RUNNING, running, -1);
   }
-}
-
-/** Returns once the number at `address`, which another thread is raising, is `least` or more; with that number. */
-export function awaitAtLeast(address: usize, least: i32): i32 {
-  let now = atomic.load<i32>(address);
-  for (let looks = 1; now < least; looks++) {
-    if (looks % LOOKS_NEARBY === 0) atomic.wait<i32>(address, now, NAP);
-    now = atomic.load<i32>(address);
-  }
-  return now;
 }

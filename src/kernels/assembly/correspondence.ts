@@ -1,9 +1,6 @@
-import { argument, awaitAtLeast, pointer } from './control';
+import { argument, pointer } from './control';
 import { nextRandom, startRandom } from './random';
 import { patchCost } from './patch';
-
-/** After so many targets a thread tells the one in the next row how far it is. */
-const TOLD_EVERY: i32 = 8;
 
 /** What a donor so many rows away costs for that. */
 @inline
@@ -12,13 +9,12 @@ function heightCost(rows: i32): i32 {
 }
 
 /**
- * One pass of the search over a row of targets; see `searchRow` in the core. Rows are taken in the pass's order and may
- * be done beside each other: each target waits for the one before it in the row before. Arguments: 0 width, 1 height,
- * 2 features, 3 targets, 4 row starts, 5 isTarget, 6 isDonor, 7 donors, 8 donor count, 9 donor, 10 cost, 11 bias,
- * 12 height weight, 13 reach, 14 seed, 15 pass, 16 step (1 or -1), 17 rows a band (of `costBand`), 18 how many columns
- * of each row are done (i32, 0 at first), 19 the first row, 20 the most that height costs.
+ * One pass of the search over a band of rows; see `searchBand` in the core. Arguments: 0 width, 1 height, 2 features,
+ * 3 targets, 4 row starts, 5 isTarget, 6 isDonor, 7 donors, 8 donor count, 9 donor, 10 cost, 11 bias, 12 height weight,
+ * 13 reach, 14 seed, 15 pass, 16 step (1 or -1), 17 rows a band, 18 donors of the row before each band, 19 the first
+ * band's first row, 20 the most that height costs.
  */
-export function searchRow(row: i32): void {
+export function searchBand(band: i32): void {
   const width = argument(0);
   const height = argument(1);
   const features = pointer(2);
@@ -35,23 +31,24 @@ export function searchRow(row: i32): void {
   const seed = <u32>argument(14);
   const pass = <u32>argument(15);
   const step = argument(16);
-  const from = load<i32>(rowStarts + ((<usize>row) << 2));
-  const to = load<i32>(rowStarts + ((<usize>(row + 1)) << 2));
-  const done = pointer(18) + ((<usize>row) << 2);
-  const doneBefore = pointer(18) + ((<usize>(row - step)) << 2);
-  let reached = row === argument(19) ? width : 0;
+  const first = max(0, argument(19) + band * argument(17));
+  const end = min(height, argument(19) + (band + 1) * argument(17));
+  const from = load<i32>(rowStarts + ((<usize>first) << 2));
+  const to = load<i32>(rowStarts + ((<usize>end) << 2));
+  const entered = step === 1 ? first : end - 1;
+  const before = pointer(18) + ((<usize>(band * width)) << 2);
   for (let k = 0; k < to - from; k++) {
     const target = load<i32>(targets + ((<usize>(step === 1 ? from + k : to - 1 - k)) << 2));
-    const column = target - row * width;
-    const columns = step === 1 ? column + 1 : width - column;
-    if (reached < columns) reached = awaitAtLeast(doneBefore, columns);
+    const row = target / width;
     let best = load<i32>(donorOf + ((<usize>target) << 2));
     let bestCost = load<i32>(costOf + ((<usize>target) << 2));
     for (let n = 0; n < 2; n++) {
       const shift = n === 0 ? step : step * width;
       const neighbour = target - shift;
       if (!load<u8>(isTarget + <usize>neighbour)) continue;
-      const candidate = load<i32>(donorOf + ((<usize>neighbour) << 2)) + shift;
+      const isBefore = n === 1 && row === entered;
+      const at = isBefore ? before + ((<usize>(target - row * width)) << 2) : donorOf + ((<usize>neighbour) << 2);
+      const candidate = load<i32>(at) + shift;
       if (candidate === best || !load<u8>(isDonor + <usize>candidate)) continue;
       const extra = load<i32>(bias + ((<usize>candidate) << 2)) + heightCost(candidate / width - row);
       if (extra >= bestCost) continue;
@@ -92,12 +89,10 @@ export function searchRow(row: i32): void {
     }
     store<i32>(donorOf + ((<usize>target) << 2), best);
     store<i32>(costOf + ((<usize>target) << 2), bestCost);
-    if (k % TOLD_EVERY === TOLD_EVERY - 1) atomic.store<i32>(done, columns);
   }
-  atomic.store<i32>(done, width);
 }
 
-/** Costs of a band of target rows, measured anew. Arguments as for `searchRow`. */
+/** Costs of a band of target rows, measured anew. Arguments as for `searchBand`. */
 export function costBand(band: i32): void {
   const width = argument(0);
   const height = argument(1);

@@ -11,7 +11,7 @@ import {
   takeBand,
 } from './control';
 import { chargeBand } from './charge';
-import { costBand, searchRow } from './correspondence';
+import { costBand, searchBand } from './correspondence';
 import { expandShift } from './expand';
 import {
   advanceBand,
@@ -33,7 +33,7 @@ import { settleBand, voteBand, weighBand } from './vote';
 function dispatch(which: i32, band: i32): void {
   switch (which) {
     case 0:
-      searchRow(band);
+      searchBand(band);
       break;
     case 1:
       costBand(band);
