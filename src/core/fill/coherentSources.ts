@@ -128,14 +128,24 @@ function labelCells(
 
 /** The level's features, four a cell, over a Gaussian of some cells. */
 function coarsely({ width, height, features }: Level, kernels: Kernels): Float32Array {
+  const { scratch, blurInScratch } = kernels;
   const n = width * height;
-  const out = kernels.scratch.floats(4 * n);
-  const giveBack = kernels.scratch.hold();
-  const plane = kernels.scratch.floats(n);
-  for (let c = 0; c < 4; c++) {
-    for (let i = 0; i < n; i++) plane[i] = features[4 * i + c]!;
-    const smooth = kernels.blurInScratch(plane, width, height, COARSE_RADIUS, 2);
-    for (let i = 0; i < n; i++) out[4 * i + c] = smooth[i]!;
+  const out = scratch.floats(4 * n);
+  const giveBack = scratch.hold();
+  const [luma, blue, red, texture] = [scratch.floats(n), scratch.floats(n), scratch.floats(n), scratch.floats(n)];
+  for (let i = 0; i < n; i++) {
+    luma[i] = features[4 * i]!;
+    blue[i] = features[4 * i + 1]!;
+    red[i] = features[4 * i + 2]!;
+    texture[i] = features[4 * i + 3]!;
+  }
+  const smooth = (plane: Float32Array): Float32Array => blurInScratch(plane, width, height, COARSE_RADIUS, 2);
+  const [y, b, r, t] = [smooth(luma), smooth(blue), smooth(red), smooth(texture)];
+  for (let i = 0; i < n; i++) {
+    out[4 * i] = y[i]!;
+    out[4 * i + 1] = b[i]!;
+    out[4 * i + 2] = r[i]!;
+    out[4 * i + 3] = t[i]!;
   }
   giveBack();
   return out;
