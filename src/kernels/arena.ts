@@ -6,6 +6,13 @@ const PAGE_BYTES = 65536;
 /** Every array begins at a multiple of this, as whole vectors are read. */
 const ALIGNMENT = 16;
 
+export interface Arena extends Scratch {
+  reset(): void;
+  copyOf<A extends SharedArray>(array: A): A;
+  /** What lies in them is what was left there. */
+  unsetFloats(length: number): Float32Array;
+}
+
 /**
  * Hands out zeroed arrays from a WebAssembly memory, one after the other from `base` on; `reset` takes all back. `clear`
  * zeroes bytes of it.
@@ -14,7 +21,7 @@ export function createArena(
   memory: WebAssembly.Memory,
   base: number,
   clear: (at: number, bytes: number) => void,
-): Scratch & { reset(): void; copyOf<A extends SharedArray>(array: A): A } {
+): Arena {
   let next = base;
   const take = (bytes: number): number => {
     const at = next;
@@ -46,6 +53,10 @@ export function createArena(
     },
     floats(length) {
       const at = takeZeroed(4 * length);
+      return new Float32Array(memory.buffer, at, length);
+    },
+    unsetFloats(length) {
+      const at = take(4 * length);
       return new Float32Array(memory.buffer, at, length);
     },
     doubles(length) {

@@ -242,9 +242,9 @@ export function createWasmKernels(helpers = 0, startHelper?: StartHelper): Threa
 
   /** A plane under a box filter, in the arena; see `blur`. */
   const blurred = (plane: Float32Array, width: number, height: number, radiusPx: number, passes: number) => {
-    const out = arena.floats(plane.length);
+    const out = arena.unsetFloats(plane.length);
     const giveBack = arena.hold();
-    const [rows, sums] = [arena.floats(plane.length), arena.doubles(width)];
+    const [rows, sums] = [arena.unsetFloats(plane.length), arena.doubles(width)];
     let source = plane;
     if (!isShared(plane) || passes === 0) {
       out.set(plane);
