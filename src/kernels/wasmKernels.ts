@@ -45,7 +45,7 @@ const KERNEL = {
 const TAKEN_WITHIN_MS = 1;
 const MOST_PAGES = 16384;
 /** Columns of a blurred plane that one thread does in one go. */
-const BAND_COLUMNS = 64;
+const BAND_COLUMNS = 32;
 /** Grids of fewer rows, and levels of fewer targets, than this are not worth waking helpers for. */
 const ROWS_ALONE = 64;
 const TARGETS_ALONE = 512;

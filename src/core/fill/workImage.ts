@@ -6,7 +6,7 @@ import type { LevelPixels } from './level.ts';
 import { SUMS_PER_CELL, type PhotoStrip } from './reduce.ts';
 
 /** Work rows that are reduced in one go. */
-const STRIP_ROWS = 16;
+const STRIP_ROWS = 32;
 
 /**
  * The photo reduced to the fill's work size in one streaming pass, by a whole factor, so that a work offset is a whole
