@@ -3,7 +3,7 @@ import { noise } from '../../../tests/support/pictures.ts';
 import { createTwinKernels } from '../kernels/twinKernels.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom } from '../numeric/random.ts';
-import { randomCorrespondence, refineCorrespondence } from './correspondence.ts';
+import { randomCorrespondence, refineCorrespondence, searchBand, searchBands } from './correspondence.ts';
 import { indexLevel } from './level.ts';
 import { peelHole } from './onionPeel.ts';
 import { FEATURE_PADDING } from './workImage.ts';
@@ -111,6 +111,24 @@ describe.each(BOTH)('$kind kernels', ({ make }) => {
     // Where hardly any of the rim is seen a patch may be out of phase; it counts next to nothing in the vote.
     expect(off.filter((difference) => difference > 10).length / off.length).toBeLessThan(0.1);
   });
+});
+
+test.each([1, -1] as const)('bands may be searched in any order (step %i)', (step) => {
+  const found = [false, true].map((isBackwards) => {
+    const own = createTwinKernels();
+    const level = striped(80, 64, own);
+    const field = randomCorrespondence(level, createRandom(7), own.scratch);
+    own.measureCosts(level, field);
+    for (const pass of [0, 2]) {
+      const order = { reach: 30, seed: 7, pass, step };
+      const bands = searchBands(level, field, order, own.scratch);
+      for (let k = 0; k < bands.count; k++) {
+        searchBand(level, field, order, bands, isBackwards ? bands.count - 1 - k : k);
+      }
+    }
+    return field;
+  });
+  expect(found[1]).toEqual(found[0]);
 });
 
 test('refined to twice the size, a field keeps its offsets: stripes stay in step without any search', () => {

@@ -12,7 +12,6 @@ export function nearHole(
   const whole: Mask = { width, height, data: hole as Mask['data'] };
   const around = intersect(inflate(boundsOf(whole), Math.ceil(reach)), wholeOf(whole));
   const near = createMask(width, height);
-  if (around.width === 0) return near.data;
   const distance = squaredDistanceTo(wholly(cropMask(whole, around)), true);
   const found = { ...around, data: bytesBy(distance.length, (i) => (distance[i]! <= reach * reach ? 1 : 0)) };
   pasteMask(near, around, found);
