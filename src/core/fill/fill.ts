@@ -25,7 +25,7 @@ import type { RimPath } from './rimPath.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
 import { copiedPart } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
-import { addUsedAreas, noAreas, type UsedAreas } from './usedAreas.ts';
+import { countUses, noUses, repeatShare, usedAreas, type UsedAreas } from './usedAreas.ts';
 import { onPlaneOf, type FillStrategy } from './strategy.ts';
 import { measureToneAndMark } from './toneAndMark.ts';
 import { softenSeams } from './softenSeams.ts';
@@ -148,7 +148,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   let rebuilt = several ? cropImage(image, box) : undefined;
   let inOwnLight = several ? cropImage(image, box) : undefined;
   const seams: SeamSums[] = [];
-  const used = noAreas(image);
+  const uses = noUses(image);
   let poorSurroundings = false;
   let done = 0;
   for (const part of parts) {
@@ -162,7 +162,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     done += 0.97 * share;
     seams.push(made.seams);
     poorSurroundings ||= made.choice < SMALLEST_CHOICE;
-    addUsedAreas(used, part, made.sources, image.width);
+    countUses(uses, part, made.sources, image.width);
     if (!rebuilt || !inOwnLight) {
       rebuilt = made.image;
       inOwnLight = made.copied;
@@ -196,6 +196,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     ...seamErrorOf(seams),
     toneError,
     ...measureRim(picture, hole, box, shown, kernels),
+    repeatShare: repeatShare(uses),
   };
   clock.lap('measure');
   const alongPlanes = pixelsOf(parts.filter(({ plane }) => plane)) >= LEAST_ON_PLANES * pixelsOf(parts);
@@ -216,7 +217,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     measures,
     rank: rankOf(measures, handicap, pastEdge),
     planes,
-    used,
+    used: usedAreas(uses),
     growthAdvised: growth,
     poorSurroundings,
     timings: clock.timings,

@@ -4,13 +4,19 @@ import type { SeamMeasures } from './seamMeasure.ts';
 import type { ToneMeasures } from './toneMeasure.ts';
 
 /** Signs, found without knowing the truth, of how believable a fill is. */
-export type FillMeasures = DetailMeasures & SeamMeasures & ToneMeasures & RimMeasures;
+export interface FillMeasures extends DetailMeasures, SeamMeasures, ToneMeasures, RimMeasures {
+  /** See `repeatShare`. */
+  repeatShare: number;
+}
 
 /** Past the picture's edge detail and seams tell little: what is expected there is known from one side only. */
 const WEIGHTS = { between: { detail: 1, seams: 0.8 }, pastEdge: { detail: 0.3, seams: 0.4 } };
 const TONE_WEIGHT = 0.15;
 /** A rim that shows is what strikes first. */
 const RIM_WEIGHT = 1.5;
+
+/** What is set down again and again is no mistake in any place of its own. */
+const REPEAT_WEIGHT = 0.25;
 
 /** Where a band's amplitude is less than this, in levels, there is less that a strategy could do worse than others. */
 const LIVELY = 2.5;
@@ -31,10 +37,10 @@ export const handicapOnPlanes = (detailError: number): number =>
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
- * much seams show, and the rim (docs/decisions/005). `pastEdge`: whether the place lies past the picture's edge.
+ * much seams show, and the rim, and how much is repeated (docs/decisions/005). `pastEdge`: whether the place lies past the picture's edge.
  */
 export function rankOf(
-  { detailError, toneError, seamError, rimError }: FillMeasures,
+  { detailError, toneError, seamError, rimError, repeatShare }: FillMeasures,
   handicap: number,
   pastEdge: boolean,
 ): number {
@@ -42,5 +48,6 @@ export function rankOf(
   const detail = weights.detail * Math.log(3 * detailError + 0.1);
   const tone = TONE_WEIGHT * Math.log(toneError + 0.1);
   const seams = weights.seams * Math.log(seamError + 0.02);
-  return detail + tone + seams + RIM_WEIGHT * rimError + handicap;
+  const repeats = REPEAT_WEIGHT * Math.log(repeatShare + 0.05);
+  return detail + tone + seams + RIM_WEIGHT * rimError + repeats + handicap;
 }
