@@ -13,7 +13,7 @@ import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { raiseDetail } from './raiseDetail.ts';
-import { handicapAmid, handicapOnPlanes, rankOf, type FillMeasures } from './rank.ts';
+import { handicapAmid, handicapOnPlanes, rankOf, REPEATS_ON_PLANES, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
@@ -191,15 +191,15 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     kernels,
   );
   learned.growthAdvised = growth;
+  const alongPlanes = pixelsOf(parts.filter(({ plane }) => plane)) >= LEAST_ON_PLANES * pixelsOf(parts);
   const measures = {
     detailError: detail.detailError,
     ...seamErrorOf(seams),
     toneError,
     ...measureRim(picture, hole, box, shown, kernels),
-    repeatShare: repeatShare(uses),
+    repeatShare: alongPlanes ? REPEATS_ON_PLANES : repeatShare(uses),
   };
   clock.lap('measure');
-  const alongPlanes = pixelsOf(parts.filter(({ plane }) => plane)) >= LEAST_ON_PLANES * pixelsOf(parts);
   // The lines of a plane are drawn sharp by themselves.
   if (!alongPlanes) {
     raiseDetail(detail, hole, image.width, box, shown.data, kernels);

@@ -17,6 +17,8 @@ const RIM_WEIGHT = 1.5;
 
 /** What is set down again and again is no mistake in any place of its own. */
 const REPEAT_WEIGHT = 0.25;
+/** What a take along planes counts as repeating, about the usual: boards, bricks and stones are alike by nature. */
+export const REPEATS_ON_PLANES = 0.15;
 
 /** Where a band's amplitude is less than this, in levels, there is less that a strategy could do worse than others. */
 const LIVELY = 2.5;
