@@ -224,7 +224,7 @@ function detailBand(work: DetailWork, band: number): void {
 
 export const DETAIL: BandWork<DetailWork> = { name: 'detail', band: detailBand };
 
-/** Numbers that a band is judged by: how far its cells are from what is expected, the mean amplitude around, its evenness. */
+/** Numbers that a band is judged by: how far its cells are from what is expected, liveliness around, evenness. */
 const JUDGED = 3;
 
 interface JudgeWork {

@@ -191,15 +191,15 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     kernels,
   );
   learned.growthAdvised = growth;
-  const alongPlanes = pixelsOf(parts.filter(({ plane }) => plane)) >= LEAST_ON_PLANES * pixelsOf(parts);
   const measures = {
     detailError: detail.detailError,
     ...seamErrorOf(seams),
     toneError,
     ...measureRim(picture, hole, box, shown, kernels),
-    repeatShare: alongPlanes ? REPEATS_ON_PLANES : repeatShare(uses),
+    repeatShare: repeatShare(uses),
   };
   clock.lap('measure');
+  const alongPlanes = pixelsOf(parts.filter(({ plane }) => plane)) >= LEAST_ON_PLANES * pixelsOf(parts);
   // The lines of a plane are drawn sharp by themselves.
   if (!alongPlanes) {
     raiseDetail(detail, hole, image.width, box, shown.data, kernels);
@@ -215,7 +215,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     image: rebuilt,
     inOwnLight,
     measures,
-    rank: rankOf(measures, handicap, pastEdge),
+    rank: rankOf(alongPlanes ? { ...measures, repeatShare: REPEATS_ON_PLANES } : measures, handicap, pastEdge),
     planes,
     used: usedAreas(uses),
     growthAdvised: growth,

@@ -39,7 +39,8 @@ export const handicapOnPlanes = (detailError: number): number =>
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
- * much seams show, and the rim, and how much is repeated (docs/decisions/005). `pastEdge`: whether the place lies past the picture's edge.
+ * much seams show, the rim, and how much is repeated (docs/decisions/005). `pastEdge`: whether the place lies past the
+ * picture's edge.
  */
 export function rankOf(
   { detailError, toneError, seamError, rimError, repeatShare }: FillMeasures,
