@@ -1,3 +1,8 @@
+import { existsSync } from 'node:fs';
+
+/** Debian's Chromium without windows of its own, which is a third faster here, or the whole of it. */
+const PROGRAMS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'];
+
 /**
  * Debian's Chromium, without its sandbox and its calls home, at the size the product is made for. Nothing fades in or
  * slides, which would keep a processor busy that draws everything.
@@ -6,7 +11,7 @@ export const BROWSER = {
   viewport: { width: 1280, height: 800 },
   contextOptions: { reducedMotion: 'reduce' as const },
   launchOptions: {
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: process.env.CHROMIUM ?? PROGRAMS.find((program) => existsSync(program)),
     args: [
       '--no-sandbox',
       '--disable-dev-shm-usage',
