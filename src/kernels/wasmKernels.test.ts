@@ -68,7 +68,7 @@ async function readyThreads(count: number) {
 function integerWork(kernels: Kernels) {
   kernels.reset();
   const work = makeWorkImage(PHOTO, MARK.data, undefined, 2, 5, kernels);
-  const levels = buildPyramid(work, 40, 60, kernels.scratch, 900);
+  const levels = buildPyramid(work, 40, 60, kernels, 900);
   const coarse = levels[levels.length - 1]!;
   coarse.donors.forEach((donor, k) => (coarse.bias[donor] = (k % 13) * 4000));
   const peeled = peelHole(coarse, kernels);

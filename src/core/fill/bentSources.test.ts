@@ -4,6 +4,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { bentAtRim, BentSources } from './bentSources.ts';
 import { rimBends, rimOutlines } from './rimBends.ts';
+import { followOutlines, followedPaths } from './rimPath.ts';
 import type { ShiftedSources } from './sources.ts';
 import { shiftedSources } from './sources.ts';
 
@@ -23,7 +24,9 @@ function lines(lower: (x: number) => number): RasterImage {
   });
 }
 
-const OUTLINES = rimOutlines(MARK.data, WIDTH, BOX, kernels)();
+const OUTLINE_WORK = rimOutlines(MARK.data, WIDTH, BOX, kernels)!;
+followOutlines(OUTLINE_WORK);
+const OUTLINES = followedPaths(OUTLINE_WORK);
 
 /** All of the mark copied from `dx` px to the right, as one piece. */
 const fromRight = (image: RasterImage, dx: number): ShiftedSources =>

@@ -1,8 +1,8 @@
+import { detailOf } from '../../../tests/support/detail.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { createTwinKernels } from '../kernels/twinKernels.ts';
-import { measureDetail } from './detailMeasure.ts';
 
 const KERNELS = createTwinKernels();
 
@@ -15,8 +15,7 @@ const grained = (amplitude: number, seed: number): RasterImage => {
   return pictureOf(SIZE, SIZE, () => [128 + grain(), 128 + grain(), 128 + grain()]);
 };
 const PHOTO = grained(60, 1);
-const errorOf = (fill: RasterImage): number =>
-  measureDetail(PHOTO, MARK.data, BOX, cropImage(fill, BOX), KERNELS).detailError;
+const errorOf = (fill: RasterImage): number => detailOf(PHOTO, MARK, cropImage(fill, BOX), KERNELS).detailError;
 
 test('a fill as lively as its surroundings is near 0; a blurred and a rougher one are far off', () => {
   const alike = errorOf(grained(60, 2));
@@ -35,12 +34,12 @@ test('what lies outside the place does not count', () => {
       if (MARK.data[at]) cut.data.set(fill.data.subarray(4 * at, 4 * at + 4), 4 * (y * BOX.width + x));
     }
   }
-  expect(measureDetail(PHOTO, MARK.data, BOX, cut, KERNELS).detailError).toBe(errorOf(fill));
+  expect(detailOf(PHOTO, MARK, cut, KERNELS).detailError).toBe(errorOf(fill));
 });
 
 test('liveliness is the amplitude of what is known around, whatever the place was filled with', () => {
   const around = (photo: RasterImage, fill: RasterImage): number =>
-    measureDetail(photo, MARK.data, BOX, cropImage(fill, BOX), KERNELS).liveliness;
+    detailOf(photo, MARK, cropImage(fill, BOX), KERNELS).liveliness;
   const own = around(PHOTO, PHOTO);
   expect(around(grained(15, 1), grained(15, 1)) / own).toBeCloseTo(0.25, 1);
   // Blurring carries a trace of the fill into its neighbours.

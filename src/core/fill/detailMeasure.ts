@@ -48,33 +48,66 @@ export interface DetailBand {
   evenness: number;
 }
 
+/** The luma of what is known in and around a place that is rebuilt, at the size at which detail is measured. */
+export interface KnownLuma {
+  image: RasterImage;
+  hole: Uint8Array;
+  window: Rect;
+  factor: number;
+  reduced: Octave;
+}
+
+/** Room for it; `hole` has one byte a pixel of `image`, non-zero = rebuilt. */
+export function roomForLuma(image: RasterImage, hole: Uint8Array, box: Rect, { scratch }: Kernels): KnownLuma {
+  const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MOST_PIXELS)));
+  const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
+  const width = Math.max(1, Math.floor(window.width / factor));
+  const height = Math.max(1, Math.floor(window.height / factor));
+  const [luma, inside] = [scratch.floats(width * height), scratch.bytes(width * height)];
+  return { image, hole, window, factor, reduced: { width, height, luma, inside } };
+}
+
+/** Reads it, and notes where something is rebuilt. */
+export function readKnownLuma({ image, hole, window, factor, reduced }: KnownLuma): void {
+  const { width, height, luma, inside } = reduced;
+  const { steps, stride } = samplesOf(factor);
+  const sums = new Float64Array(width);
+  for (let y = 0; y < height; y++) {
+    sums.fill(0);
+    const made = inside.subarray(y * width, (y + 1) * width);
+    for (let k = 0; k < steps * steps; k++) {
+      const py = window.y + y * factor + Math.floor(k / steps) * stride;
+      const from = py * image.width + window.x + (k % steps) * stride;
+      for (let x = 0, at = from; x < width; x++, at += factor) {
+        if (hole[at] === 0) sums[x]! += lumaAt(image.data, 4 * at);
+        else made[x] = 1;
+      }
+    }
+    for (let x = 0; x < width; x++) luma[y * width + x] = sums[x]! / (steps * steps);
+  }
+}
+
+/** Two by two of a reduced pixel's own stand for all of them: how many there are a side, and how far they lie apart. */
+function samplesOf(factor: number): { steps: number; stride: number } {
+  const steps = Math.min(factor, 2);
+  return { steps, stride: Math.floor(factor / steps) };
+}
+
 /**
  * Compares a rebuilt place with its surroundings in bands of luma between Gaussians of 1, 2, 4 and 8 px (P. Burt,
  * E. Adelson: The Laplacian Pyramid as a Compact Image Code, IEEE Trans. Communications, 1983): the amplitude of each
- * band in cells of 16 px against its harmonic interpolation from the known cells around. `rebuilt` is RGBA of `box`;
- * `hole` has one byte a pixel of `image`, non-zero = rebuilt. At most 250,000 px are looked at, larger places reduced by a
- * whole factor. The bands' planes stay in the kernels' scratch.
+ * band in cells of 16 px against its harmonic interpolation from the known cells around. `rebuilt` is RGBA of `box`.
+ * At most 250,000 px are looked at, larger places reduced by a whole factor. The bands' planes stay in the kernels'
+ * scratch; `known` serves once.
  */
-export function measureDetail(
-  image: RasterImage,
-  hole: Uint8Array,
-  box: Rect,
-  rebuilt: RasterImage,
-  kernels: Kernels,
-): Detail {
-  const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MOST_PIXELS)));
-  const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
+export function measureDetail(known: KnownLuma, box: Rect, rebuilt: RasterImage, kernels: Kernels): Detail {
+  const { window, factor, reduced } = known;
   const { scratch } = kernels;
-  const width = Math.max(1, Math.floor(window.width / factor));
-  const height = Math.max(1, Math.floor(window.height / factor));
+  const { width, height, luma, inside } = reduced;
   // These stay.
   const planes = Array.from({ length: BANDS }, (_, band) => scratch.floats((width >> band) * (height >> band)));
   const giveBack = scratch.hold();
-  const luma = scratch.floats(width * height);
-  const inside = scratch.bytes(width * height);
-  const reduced = { width, height, luma, inside };
-  const work = { image, hole, box, rebuilt: kernels.share(rebuilt.data), window, factor, reduced };
-  kernels.inBands(REDUCED_LUMA, work, rowBands(height));
+  kernels.inBands(REBUILT_LUMA, { known, box, rebuilt: kernels.share(rebuilt.data) }, rowBands(height));
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
   const first = blurTo(luma, width, height, 1, kernels);
   let octave: Octave = { width, height, luma: first, inside };
@@ -131,47 +164,33 @@ function roomForHalf({ width, height }: Size, { scratch }: Kernels): Octave {
   return { width: width >> 1, height: height >> 1, luma: scratch.floats(n), inside: scratch.bytes(n) };
 }
 
-interface LumaWork {
-  image: RasterImage;
-  hole: Uint8Array;
+interface RebuiltLuma {
+  known: KnownLuma;
   box: Rect;
   /** RGBA of the box. */
   rebuilt: Uint8ClampedArray;
-  window: Rect;
-  factor: number;
-  reduced: Octave;
 }
 
-/** Reduces a band of rows of the window, rebuilt where it was, to luma. */
-function reducedLumaBand({ image, hole, box, rebuilt, window, factor, reduced }: LumaWork, band: number): void {
+/** Adds what was rebuilt to the luma of a band of rows. */
+function rebuiltLumaBand({ known, box, rebuilt }: RebuiltLuma, band: number): void {
+  const { image, hole, window, factor, reduced } = known;
   const { width, height, luma, inside } = reduced;
-  // Two by two of a cell's pixels stand for all of them.
-  const steps = Math.min(factor, 2);
-  const stride = Math.floor(factor / steps);
-  const scale = 1 / (steps * steps);
+  const { steps, stride } = samplesOf(factor);
   const { from, to } = rowsOfBand(band, height);
   for (let y = from; y < to; y++) {
-    for (let x = 0; x < width; x++) {
-      let sum = 0;
-      for (let v = 0; v < steps; v++) {
-        const py = window.y + y * factor + v * stride;
-        for (let u = 0; u < steps; u++) {
-          const px = window.x + x * factor + u * stride;
-          const at = py * image.width + px;
-          if (hole[at] === 0) {
-            sum += lumaAt(image.data, 4 * at);
-          } else {
-            sum += lumaAt(rebuilt, 4 * ((py - box.y) * box.width + px - box.x));
-            inside[y * width + x] = 1;
-          }
-        }
+    for (let k = 0; k < steps * steps; k++) {
+      const py = window.y + y * factor + Math.floor(k / steps) * stride;
+      const px = window.x + (k % steps) * stride;
+      const own = (py - box.y) * box.width + px - box.x;
+      for (let x = 0, i = y * width, at = py * image.width + px; x < width; x++, i++, at += factor) {
+        if (inside[i] === 0 || hole[at] === 0) continue;
+        luma[i]! += lumaAt(rebuilt, 4 * (own + x * factor)) / (steps * steps);
       }
-      luma[y * width + x] = scale * sum;
     }
   }
 }
 
-export const REDUCED_LUMA: BandWork<LumaWork> = { name: 'reducedLuma', band: reducedLumaBand };
+export const REBUILT_LUMA: BandWork<RebuiltLuma> = { name: 'rebuiltLuma', band: rebuiltLumaBand };
 
 interface DetailWork {
   octave: Octave;

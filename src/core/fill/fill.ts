@@ -21,13 +21,14 @@ import { planeSources } from './planeSources.ts';
 import { viewPlane } from './planeView.ts';
 import { rimOutlines } from './rimBends.ts';
 import { measureRim } from './rimMeasure.ts';
-import type { RimPath } from './rimPath.ts';
+import { followedPaths, type RimPath } from './rimPath.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
 import { copiedPart } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
+import { KNOWN_WORK, roomForSurroundings, type Surroundings } from './surroundings.ts';
+import { measureTones } from './toneMeasure.ts';
 import { countUses, noUses, repeatShare, usedAreas, type UsedAreas } from './usedAreas.ts';
 import { onPlaneOf, type FillStrategy } from './strategy.ts';
-import { measureToneAndMark } from './toneAndMark.ts';
 import { softenSeams } from './softenSeams.ts';
 import { closeSeams } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
@@ -149,16 +150,19 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   let inOwnLight = several ? cropImage(image, box) : undefined;
   const seams: SeamSums[] = [];
   const uses = noUses(image);
+  const { width, height } = image;
+  const growthIsKnown = learned.growthAdvised !== undefined;
+  const known = { width, height, data: shared };
+  const holeMask = { width, height, data: hole as Mask['data'] };
+  const surroundings = roomForSurroundings(known, holeMask, box, pixelsOf(parts), growthIsKnown, kernels);
   let poorSurroundings = false;
   let done = 0;
   for (const part of parts) {
     const share = part.pixels / pixelsOf(parts);
-    const isPastEdge = part === parts[0] ? pastEdge : liesPastEdge(unknown, image);
-    const made = yield* within(
-      rebuildPart({ ...input, image: picture, pastEdge: isPastEdge }, part, unknown, hole, kernels, clock),
-      done,
-      done + 0.97 * share,
-    );
+    const isFirst = part === parts[0];
+    const isPastEdge = isFirst ? pastEdge : liesPastEdge(unknown, image);
+    const own = { ...input, image: picture, pastEdge: isPastEdge, surroundings: isFirst ? surroundings : undefined };
+    const made = yield* within(rebuildPart(own, part, unknown, hole, kernels, clock), done, done + 0.97 * share);
     done += 0.97 * share;
     seams.push(made.seams);
     poorSurroundings ||= made.choice < SMALLEST_CHOICE;
@@ -175,22 +179,9 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const shown = { width: box.width, height: box.height, data: kernels.share(rebuilt.data) };
-  const detail = measureDetail(picture, hole, box, shown, kernels);
-  const { width, height } = image;
-  const { toneError, growth } = measureToneAndMark(
-    {
-      picture,
-      // Where there are several parts, what was rebuilt lies in the picture.
-      image: several ? image : picture,
-      mark: { width, height, data: hole as Mask['data'] },
-      box,
-      rebuilt: shown,
-      area: pixelsOf(parts),
-    },
-    learned.growthAdvised,
-    kernels,
-  );
-  learned.growthAdvised = growth;
+  const detail = measureDetail(surroundings.luma, box, shown, kernels);
+  const { toneError } = measureTones(surroundings.tones, hole, width, box, shown, kernels);
+  const growth = (learned.growthAdvised ??= surroundings.growth[0]!);
   const measures = {
     detailError: detail.detailError,
     ...seamErrorOf(seams),
@@ -229,6 +220,8 @@ const pixelsOf = (parts: readonly Part[]): number => parts.reduce((sum, { pixels
 interface PartInput extends FillInput {
   /** Whether what is unknown lies past the picture's edge. */
   pastEdge: boolean;
+  /** What is to be found out of the surroundings meanwhile. */
+  surroundings: Surroundings | undefined;
 }
 
 /** Rebuilds one part of the hole. Returns RGBA of the part's box, meaningless outside the part. */
@@ -288,7 +281,7 @@ interface Matched {
 const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1, level.targets.length);
 
 function* matchInPicture(
-  { image, donors, strategy, seed, pastEdge }: PartInput,
+  { image, donors, strategy, seed, pastEdge, surroundings }: PartInput,
   { pixelsOf, box, region, side }: Part,
   unknown: Uint8Array,
   hole: Uint8Array,
@@ -325,9 +318,12 @@ function* matchInPicture(
   );
   clock.lap('match');
   const outlines = rimOutlines(pixelsOf, image.width, box, kernels);
+  const findOut = kernels.beside(KNOWN_WORK, { outlines, surroundings });
   const cells = joinPieces(searched, inRegion(unknown), match, { pastEdge }, kernels, clock);
+  findOut();
+  clock.lap('measure');
   const sources = shiftedSources(image, hole, cells, region, match.factor);
-  return { sources, choice: choiceOf(match), outlines: outlines() };
+  return { sources, choice: choiceOf(match), outlines: outlines ? followedPaths(outlines) : [] };
 }
 
 /** Undefined where there is nothing to copy from. */
@@ -361,7 +357,7 @@ function joinPieces(
 
 /** Undefined where the plane itself offers nothing to rebuild from. */
 function* matchOnPlane(
-  { image, donors, strategy, seed, pastEdge }: PartInput,
+  { image, donors, strategy, seed, pastEdge, surroundings }: PartInput,
   { pixelsOf, box }: Part,
   plane: PlaneCorners,
   unknown: Uint8Array,
@@ -409,7 +405,10 @@ function* matchOnPlane(
   );
   if (!match) return undefined;
   clock.lap('match');
+  const findOut = kernels.beside(KNOWN_WORK, { surroundings });
   const cells = joinPieces(view.image, view.hole, match, { onPlane: true, pastEdge }, kernels, clock, view.hasRows);
+  findOut();
+  clock.lap('measure');
   return { sources: planeSources(image, hole, view, cells), choice: choiceOf(match), outlines: [] };
 }
 

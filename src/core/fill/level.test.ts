@@ -1,12 +1,6 @@
 import { kernels } from '../../../tests/support/kernels.ts';
-import { maskFromRows } from '../../../tests/support/pictures.ts';
-import { holeDepth, indexLevel } from './level.ts';
+import { indexLevel } from './level.ts';
 import { buildPyramid } from './pyramid.ts';
-
-test('depth counts layers from the rim', () => {
-  const hole = maskFromRows('.....', '.###.', '.###.', '.###.', '.....').data.map((value) => value / 255);
-  expect(Array.from(holeDepth(hole, 5, 5).subarray(10, 15))).toEqual([0, 1, 2, 1, 0]);
-});
 
 const pixels = (width: number, height: number, isHole: (x: number, y: number) => boolean) => {
   const hole = Uint8Array.from({ length: width * height }, (_, i) =>
@@ -14,6 +8,11 @@ const pixels = (width: number, height: number, isHole: (x: number, y: number) =>
   );
   return { width, height, features: new Uint8Array(4 * hole.length), hole, usable: hole.map((h) => 1 - h) };
 };
+
+test('depth counts layers from the rim', () => {
+  const square = pixels(5, 5, (x, y) => x > 0 && x < 4 && y > 0 && y < 4);
+  expect(Array.from(indexLevel(square, 0, kernels.scratch).depth.subarray(10, 15))).toEqual([0, 1, 2, 1, 0]);
+});
 
 test('targets are the whole patches that touch the hole, donors those that do not', () => {
   const level = indexLevel(
@@ -29,17 +28,17 @@ test('targets are the whole patches that touch the hole, donors those that do no
 
 test('the pyramid halves while sides and hole allow it, and is empty without a donor', () => {
   const square = pixels(300, 260, (x, y) => x > 100 && x < 180 && y > 80 && y < 160);
-  const levels = buildPyramid(square, 4, 60, kernels.scratch);
+  const levels = buildPyramid(square, 4, 60, kernels);
   expect(levels.map((level) => level.width)).toEqual([300, 150, 75]);
   // A row there is two rows here.
   expect(levels.map((level) => level.heightWeight)).toEqual([4, 8, 16]);
-  expect(buildPyramid(square, 4, 90, kernels.scratch).map((level) => level.width)).toEqual([300, 150]);
+  expect(buildPyramid(square, 4, 90, kernels).map((level) => level.width)).toEqual([300, 150]);
   expect(
     buildPyramid(
       pixels(64, 64, () => true),
       0,
       60,
-      kernels.scratch,
+      kernels,
     ),
   ).toEqual([]);
 });

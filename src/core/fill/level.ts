@@ -19,14 +19,12 @@ export interface LevelPixels {
   usable: Uint8Array;
 }
 
-/** One pyramid level with what the correspondence search walks over. */
-export interface Level extends LevelPixels {
+/** Which of a level's patches are to be rebuilt, and from which. */
+interface LevelLists {
   /** Distance, in px and counted in 8-connected layers, from the hole's rim; 0 outside the hole. */
-  depth: Uint16Array;
+  depth: Int32Array;
   /** Centres (pixel indices, raster order) of all whole patches that touch the hole. */
   targets: Int32Array;
-  /** What a patch counts in votes for how deep in the hole its centre lies: 1.15^-depth, one a target. */
-  falloff: Float64Array;
   /** For each row, and one past the last, the index into `targets` of the first target that is not above it. */
   rowStarts: Int32Array;
   /** 1 at the centres in `targets`. */
@@ -35,91 +33,135 @@ export interface Level extends LevelPixels {
   donors: Int32Array;
   /** 1 at the centres in `donors`. */
   isDonor: Uint8Array;
+  /** The hole's pixels, in raster order. */
+  holePixels: Int32Array;
+}
+
+/** One pyramid level with what the correspondence search walks over. */
+export interface Level extends LevelPixels, LevelLists {
+  /** What a patch counts in votes for how deep in the hole its centre lies: 1.15^-depth, one a target. */
+  falloff: Float64Array;
   /** What a donor centre costs beyond the difference of the patches, >= 0. */
   bias: Int32Array;
   /** What a donor costs for every row it lies above or below its target. */
   heightWeight: number;
   /** However many rows that are, it costs no more than this. */
   mostForHeight: number;
-  /** The hole's pixels, in raster order. */
-  holePixels: Int32Array;
   /** Room for what a vote makes of the hole's pixels, four bytes each. */
   next: Uint8Array;
   /** Room for the weights of a vote, 0 but at target centres. */
   weight: Float32Array;
 }
 
-/** Adds depth, targets and donors to a level's pixels. */
-export function indexLevel(
-  pixels: LevelPixels,
-  heightWeight: number,
-  scratch: Scratch,
-  mostForHeight = UNLIMITED,
-): Level {
-  const { width, height, hole, usable } = pixels;
-  const n = width * height;
-  const touchesHole = dilateSquare(hole, 1, width, height);
-  const touchesUnusable = dilateSquare(usable, 0, width, height);
-  const isTarget = scratch.bytes(n);
-  const isDonor = scratch.bytes(n);
-  const rowStarts = scratch.ints(height + 1);
-  const [targets, donors, holePixels] = [new Int32Array(n), new Int32Array(n), new Int32Array(n)];
-  let [targetCount, donorCount, holeCount] = [0, 0, 0];
-  for (let y = 0; y < height; y++) {
-    rowStarts[y] = targetCount;
-    const whole = y >= PATCH_RADIUS && y < height - PATCH_RADIUS;
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      if (hole[i]) holePixels[holeCount++] = i;
-      if (!whole || x < PATCH_RADIUS || x >= width - PATCH_RADIUS) continue;
-      if (touchesHole[i]) {
-        isTarget[i] = 1;
-        targets[targetCount++] = i;
-      }
-      if (!touchesUnusable[i]) {
-        isDonor[i] = 1;
-        donors[donorCount++] = i;
-      }
+/** A level's pixels with room for its lists, as long as there are pixels, and for how much of it they take. */
+export interface LevelRoom extends LevelPixels, LevelLists {
+  /** How many targets, donors and pixels of the hole there are, and how deep that is. */
+  found: Int32Array;
+}
+const [TARGETS, DONORS, HOLE, DEEPEST] = [0, 1, 2, 3];
+
+/** Room for the lists of a level, in `scratch`. */
+export function roomForLists(pixels: LevelPixels, scratch: Scratch): LevelRoom {
+  const n = pixels.width * pixels.height;
+  return {
+    ...pixels,
+    depth: scratch.ints(n),
+    targets: scratch.ints(n),
+    rowStarts: scratch.ints(pixels.height + 1),
+    isTarget: scratch.bytes(n),
+    donors: scratch.ints(n),
+    isDonor: scratch.bytes(n),
+    holePixels: scratch.ints(n),
+    found: scratch.ints(4),
+  };
+}
+
+/** Lists the targets of a level. */
+export function listTargets({ width, height, hole, targets, rowStarts, isTarget, found }: LevelRoom): void {
+  dilateSquare(hole, 1, width, height, isTarget);
+  let count = 0;
+  for (let y = 0, i = 0; y < height; y++) {
+    rowStarts[y] = count;
+    for (let x = 0; x < width; x++, i++) if (isTarget[i]) targets[count++] = i;
+  }
+  rowStarts[height] = count;
+  found[TARGETS] = count;
+}
+
+/** Lists the donors of a level. */
+export function listDonors({ width, height, usable, donors, isDonor, found }: LevelRoom): void {
+  // At first those that are not.
+  dilateSquare(usable, 0, width, height, isDonor);
+  let count = 0;
+  for (let y = PATCH_RADIUS; y < height - PATCH_RADIUS; y++) {
+    for (let i = y * width + PATCH_RADIUS; i < (y + 1) * width - PATCH_RADIUS; i++) {
+      isDonor[i] = 1 - isDonor[i]!;
+      if (isDonor[i]) donors[count++] = i;
     }
   }
-  rowStarts[height] = targetCount;
-  const keep = (list: Int32Array, count: number): Int32Array => {
-    const kept = scratch.ints(count);
-    kept.set(list.subarray(0, count));
-    return kept;
-  };
-  const depth = holeDepth(hole, width, height);
-  const falloff = scratch.doubles(targetCount);
+  found[DONORS] = count;
+}
+
+/** Lists the pixels of a level's hole, and how deep in it they lie. */
+export function measureHole({ width, height, hole, depth, holePixels, found }: LevelRoom): void {
+  holeDepth(hole, width, height, depth);
+  let count = 0;
+  let deepest = 0;
+  for (let i = 0; i < hole.length; i++) {
+    if (!hole[i]) continue;
+    holePixels[count++] = i;
+    deepest = Math.max(deepest, depth[i]!);
+  }
+  found[HOLE] = count;
+  found[DEEPEST] = deepest;
+}
+
+/** How deep the hole of a level is, in px. */
+export const deepest = ({ found }: LevelRoom): number => found[DEEPEST]!;
+
+/** The level whose lists were made. */
+export function listedLevel(room: LevelRoom, heightWeight: number, mostForHeight: number, scratch: Scratch): Level {
+  const { width, height, features, hole, usable, depth, rowStarts, isTarget, isDonor, found } = room;
+  const targets = room.targets.subarray(0, found[TARGETS]);
+  const falloff = scratch.doubles(targets.length);
   const falloffAt: number[] = [];
-  for (let k = 0; k < targetCount; k++) {
+  for (let k = 0; k < targets.length; k++) {
     const layers = depth[targets[k]!]!;
     falloff[k] = falloffAt[layers] ??= DEPTH_FALLOFF ** -layers;
   }
   return {
     width,
     height,
-    features: pixels.features,
+    features,
     hole,
     usable,
     depth,
-    targets: keep(targets, targetCount),
+    targets,
     falloff,
     rowStarts,
     isTarget,
-    donors: keep(donors, donorCount),
+    donors: room.donors.subarray(0, found[DONORS]),
     isDonor,
-    bias: scratch.ints(n),
+    bias: scratch.ints(hole.length),
     heightWeight,
     mostForHeight,
-    holePixels: keep(holePixels, holeCount),
-    next: scratch.bytes(4 * holeCount),
-    weight: scratch.floats(n),
+    holePixels: room.holePixels.subarray(0, found[HOLE]),
+    next: scratch.bytes(4 * found[HOLE]!),
+    weight: scratch.floats(hole.length),
   };
 }
 
-/** 1 wherever a pixel within PATCH_RADIUS (Chebyshev) is `what`; of whole patches' centres only. */
-function dilateSquare(bits: Uint8Array, what: number, width: number, height: number): Uint8Array {
-  const out = new Uint8Array(bits.length);
+/** A level by itself, its lists made at once. */
+export function indexLevel(pixels: LevelPixels, heightWeight: number, scratch: Scratch): Level {
+  const room = roomForLists(pixels, scratch);
+  listTargets(room);
+  listDonors(room);
+  measureHole(room);
+  return listedLevel(room, heightWeight, UNLIMITED, scratch);
+}
+
+/** Sets 1 in `out` wherever a pixel within PATCH_RADIUS (Chebyshev) is `what`; at whole patches' centres only. */
+function dilateSquare(bits: Uint8Array, what: number, width: number, height: number, out: Uint8Array): void {
   // How many of the rows around the one at hand have it within reach to either side, of each column.
   const around = new Int32Array(width);
   const rows = new Uint8Array(bits.length);
@@ -133,19 +175,17 @@ function dilateSquare(bits: Uint8Array, what: number, width: number, height: num
       }
     }
     const centre = y - PATCH_RADIUS;
-    if (centre < 0) continue;
     const leaving = y - PATCH_SIDE + 1;
-    for (let x = 0; x < width; x++) {
+    if (leaving < 0) continue;
+    for (let x = PATCH_RADIUS; x < width - PATCH_RADIUS; x++) {
       if (around[x]! > 0) out[centre * width + x] = 1;
-      if (leaving >= 0 && rows[leaving * width + x]) around[x]!--;
+      if (rows[leaving * width + x]) around[x]!--;
     }
   }
-  return out;
 }
 
 /** Chebyshev distance to the nearest pixel outside the hole (two chamfer passes are exact for it). */
-export function holeDepth(hole: Uint8Array, width: number, height: number): Uint16Array {
-  const depth = new Uint16Array(hole.length);
+function holeDepth(hole: Uint8Array, width: number, height: number, depth: Int32Array): void {
   for (let i = 0; i < depth.length; i++) depth[i] = hole[i] ? 65000 : 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -165,10 +205,9 @@ export function holeDepth(hole: Uint8Array, width: number, height: number): Uint
       relax(depth, width, height, x, y, -1, 1);
     }
   }
-  return depth;
 }
 
-function relax(depth: Uint16Array, width: number, height: number, x: number, y: number, dx: number, dy: number): void {
+function relax(depth: Int32Array, width: number, height: number, x: number, y: number, dx: number, dy: number): void {
   const nx = x + dx;
   const ny = y + dy;
   if (nx < 0 || ny < 0 || nx >= width || ny >= height) return;

@@ -94,14 +94,12 @@ export function* matchRegion(
     giveBack();
     giveBack = kernels.scratch.hold();
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
-    const usable = chosenDonors
-      ? work.usable
-      : plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture, kernels);
-    const allowed = { width: work.width, height: work.height, features: work.features, hole: work.hole, usable };
+    const plausible = (): Uint8Array =>
+      chosenDonors ? work.usable : plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture, kernels);
     const shortestSide = pastEdge ? SHORTEST_SIDE.pastEdge : SHORTEST_SIDE.between;
     const { heightWeight } = strategy;
     const most = rowsCharged === undefined ? UNLIMITED : heightWeight * rowsCharged;
-    return buildPyramid(allowed, heightWeight, shortestSide, kernels.scratch, most);
+    return buildPyramid(work, heightWeight, shortestSide, kernels, most, plausible);
   };
   // Where so coarse a work image has no whole donor patch, a finer one may.
   // Past the edge the region is larger; what is rebuilt is seen as sharply as elsewhere.

@@ -1,8 +1,8 @@
+import { detailOf } from '../../../tests/support/detail.ts';
 import { kernels } from '../../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, pasteImage, type RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
-import { measureDetail } from './detailMeasure.ts';
 import { raiseDetail } from './raiseDetail.ts';
 
 const SIZE = 400;
@@ -22,12 +22,11 @@ const grained = (amplitude: number, seed: number): RasterImage => {
 const lined = (everyPx: number): RasterImage =>
   pictureOf(SIZE, SIZE, (x) => (x % everyPx < 2 ? [60, 60, 60] : [140, 140, 140]));
 
-const errorOf = (photo: RasterImage, place: RasterImage): number =>
-  measureDetail(photo, MARK.data, BOX, place, kernels).detailError;
+const errorOf = (photo: RasterImage, place: RasterImage): number => detailOf(photo, MARK, place, kernels).detailError;
 
 function raised(photo: RasterImage, fill: RasterImage): RasterImage {
   const place = cropImage(fill, BOX);
-  raiseDetail(measureDetail(photo, MARK.data, BOX, place, kernels), MARK.data, SIZE, BOX, place.data, kernels);
+  raiseDetail(detailOf(photo, MARK, place, kernels), MARK.data, SIZE, BOX, place.data, kernels);
   return place;
 }
 

@@ -4,7 +4,7 @@ import { bandCount } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { cheapestLabels } from '../numeric/cheapestLabels.ts';
 import { isKnown } from './partRim.ts';
-import { rimPaths, type RimPath } from './rimPath.ts';
+import { outlineWork, type OutlineWork, type RimPath } from './rimPath.ts';
 import type { ShiftedSources } from './sources.ts';
 
 /** A rim is compared at about so many points for each side of its box. */
@@ -64,15 +64,15 @@ function scaleOf({ width, height }: Rect): { step: number; farthest: number } {
   return { step, farthest: Math.round((FARTHEST * Math.sqrt(width * height)) / step) };
 }
 
-/** The outlines along which a part (`width` pixels a row) may be bent, followed beside the caller; see `rimPaths`. */
+/** What is needed to follow the outlines along which a part (`width` pixels a row) may be bent; none where it may not. */
 export function rimOutlines(
   part: Uint8Array,
   width: number,
   box: Rect,
-  kernels: Pick<Kernels, 'scratch' | 'beside'>,
-): () => RimPath[] {
+  kernels: Pick<Kernels, 'scratch'>,
+): OutlineWork | undefined {
   const { step, farthest } = scaleOf(box);
-  return farthest === 0 ? () => [] : rimPaths(part, width, box, step, NODE, kernels);
+  return farthest === 0 ? undefined : outlineWork(part, width, box, step, NODE, kernels);
 }
 
 /**
@@ -83,7 +83,7 @@ export function rimOutlines(
  *
  * @param unknown region size; non-zero where pixels are not known
  * @param part region size; non-zero where what `sources` tell was copied
- * @param outlines the part's, as `rimOutlines` gives them
+ * @param outlines the part's, followed as `rimOutlines` says
  */
 export function rimBends(
   image: RasterImage,

@@ -1,14 +1,18 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { maskOf } from '../../../tests/support/pictures.ts';
 import { boundsOf } from '../mask/mask.ts';
-import { rimPaths, type RimPath } from './rimPath.ts';
+import { followOutlines, followedPaths, outlineWork, type RimPath } from './rimPath.ts';
 
 const SIZE = 200;
 const RING = maskOf(SIZE, SIZE, (x, y) => {
   const away = Math.hypot(x + 0.5 - 100, y + 0.5 - 100);
   return away < 70 && away > 30;
 });
-const paths = (step: number): RimPath[] => rimPaths(RING.data, SIZE, boundsOf(RING), step, 3, kernels)();
+const paths = (step: number, { data } = RING): RimPath[] => {
+  const work = outlineWork(data, SIZE, boundsOf({ width: SIZE, height: SIZE, data }), step, 3, kernels);
+  followOutlines(work);
+  return followedPaths(work);
+};
 const radiusAt = ({ x, y }: RimPath, i: number): number => Math.hypot(x[i]! - 100, y[i]! - 100);
 
 test.each([1, 2, 4])('in steps of %i px the outlines of a ring are its two circles', (step) => {
@@ -39,5 +43,5 @@ test('out of the part leads away from its middle along the outer circle, and tow
 
 test('a part too small to be followed has no path', () => {
   const speck = maskOf(SIZE, SIZE, (x, y) => x >= 50 && x < 53 && y >= 50 && y < 53);
-  expect(rimPaths(speck.data, SIZE, boundsOf(speck), 1, 3, kernels)()).toHaveLength(0);
+  expect(paths(1, speck)).toHaveLength(0);
 });

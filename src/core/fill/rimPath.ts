@@ -1,6 +1,6 @@
 import { contours } from 'd3-contour';
 import type { Rect } from '../image/rect.ts';
-import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Kernels } from '../kernels/kernels.ts';
 
 /** Points of the path are means over so many to either side, and its direction is told by points so far away. */
 const SMOOTHED = 3;
@@ -17,7 +17,7 @@ export interface RimPath {
 }
 
 /** The squares of a part in which its outlines are sought, and room for what is found. */
-interface OutlineWork {
+export interface OutlineWork {
   /** 1 in the part, row by row, with an empty square on each side of it. */
   squares: Uint8Array;
   across: number;
@@ -34,18 +34,18 @@ interface OutlineWork {
 const VALUES = 4;
 
 /**
- * The outlines of a part (non-zero; `width` pixels a row, all of it in `box`), of holes in it, too, in steps of `step`
- * px or a trifle more. The number of points of each is a multiple of `multiple`; those of fewer than eight times as
- * many are left out. They are followed while the caller goes on, and given when called for.
+ * What `followOutlines` needs to find the outlines of a part (non-zero; `width` pixels a row, all of it in `box`), of
+ * holes in it, too, in steps of `step` px or a trifle more. The number of points of each is a multiple of `multiple`;
+ * those of fewer than eight times as many are left out.
  */
-export function rimPaths(
+export function outlineWork(
   part: Uint8Array,
   width: number,
   box: Rect,
   step: number,
   multiple: number,
-  { scratch, beside }: Pick<Kernels, 'scratch' | 'beside'>,
-): () => RimPath[] {
+  { scratch }: Pick<Kernels, 'scratch'>,
+): OutlineWork {
   // One square beyond the part on each side.
   const across = Math.ceil(box.width / step) + 2;
   const down = Math.ceil(box.height / step) + 2;
@@ -64,24 +64,26 @@ export function rimPaths(
     if (squares[i] !== squares[i - across]) sides++;
   }
   const [counts, points] = [scratch.ints(1 + sides), scratch.doubles(VALUES * sides)];
-  const found = beside(OUTLINES, { squares, across, down, box, step, multiple, counts, points });
-  return () => {
-    found();
-    let at = 0;
-    return Array.from(counts.slice(1, 1 + counts[0]!), (count) => {
-      const path = emptyPath(count);
-      for (let i = 0; i < count; i++, at += VALUES) {
-        path.x[i] = points[at]!;
-        path.y[i] = points[at + 1]!;
-        path.outX[i] = points[at + 2]!;
-        path.outY[i] = points[at + 3]!;
-      }
-      return path;
-    });
-  };
+  return { squares, across, down, box, step, multiple, counts, points };
 }
 
-function followOutlines({ squares, across, down, box, step, multiple, counts, points }: OutlineWork): void {
+/** The outlines that were followed. */
+export function followedPaths({ counts, points }: OutlineWork): RimPath[] {
+  let at = 0;
+  return Array.from(counts.slice(1, 1 + counts[0]!), (count) => {
+    const path = emptyPath(count);
+    for (let i = 0; i < count; i++, at += VALUES) {
+      path.x[i] = points[at]!;
+      path.y[i] = points[at + 1]!;
+      path.outX[i] = points[at + 2]!;
+      path.outY[i] = points[at + 3]!;
+    }
+    return path;
+  });
+}
+
+/** Follows the outlines; see `outlineWork`. */
+export function followOutlines({ squares, across, down, box, step, multiple, counts, points }: OutlineWork): void {
   const [outlines] = contours().size([across, down]).smooth(false).thresholds([0.5])(squares as unknown as number[]);
   let at = 0;
   for (const ring of outlines!.coordinates.flat() as [number, number][][]) {
@@ -97,8 +99,6 @@ function followOutlines({ squares, across, down, box, step, multiple, counts, po
     }
   }
 }
-
-export const OUTLINES: BandWork<OutlineWork> = { name: 'outlines', band: followOutlines };
 
 const emptyPath = (count: number): RimPath => ({
   count,

@@ -2,7 +2,7 @@ import { kernels } from '../../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { areaOf, boundsOf, type Mask } from '../mask/mask.ts';
-import { measureToneAndMark } from './toneAndMark.ts';
+import { expectTones, measureTones, roomForTones } from './toneMeasure.ts';
 
 const SIZE = 240;
 const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 120) ** 2 + (y - 120) ** 2 < 50 ** 2);
@@ -19,12 +19,12 @@ const sky = (off: number, grainSeed: number): RasterImage => {
 };
 const PHOTO = sky(0, 1);
 /** The error of `rebuilt`, which fills a mark's box. */
-const toneError = (mark: Mask, rebuilt: RasterImage): number =>
-  measureToneAndMark(
-    { picture: PHOTO, image: PHOTO, mark, box: boundsOf(mark), rebuilt, area: areaOf(mark) },
-    0,
-    kernels,
-  ).toneError;
+const toneError = (mark: Mask, rebuilt: RasterImage): number => {
+  const box = boundsOf(mark);
+  const cells = roomForTones(PHOTO, box, areaOf(mark), kernels);
+  expectTones(PHOTO, mark.data, cells);
+  return measureTones(cells, mark.data, SIZE, box, rebuilt, kernels).toneError;
+};
 const errorOf = (fill: RasterImage): number => toneError(MARK, cropImage(fill, BOX));
 
 test('a fill that goes on with the tones around it is near 0, whatever its grain; a blotch is told by its strength', () => {

@@ -25,15 +25,6 @@ export interface ToneMeasures {
   toneError: number;
 }
 
-/** A rebuilt place and what lies around it, to be read in cells. */
-export interface TonePlace {
-  /** The picture, of which `hole` (one byte a pixel, non-zero) was rebuilt: as `rebuilt`, RGBA of `box`. */
-  image: RasterImage;
-  hole: Uint8Array;
-  box: Rect;
-  rebuilt: RasterImage;
-}
-
 /** The tones of a place in cells. */
 export interface ToneCells {
   width: number;
@@ -46,15 +37,11 @@ export interface ToneCells {
   sums: Float32Array;
   /** 1 where more was rebuilt than is known. */
   isHole: Uint8Array;
-  /** 1 where there is something known to both sides. */
-  isBetween: Uint8Array;
-  /** The known cell nearest to each. */
-  nearest: Int32Array;
-  /** How much of what is known reaches each cell. */
-  weights: Float32Array;
+  /** R, G and B expected of those cells: three planes. */
+  expected: Float32Array;
 }
 
-/** Room for the tones of a place of which `area` pixels were rebuilt. */
+/** Room for the tones of a place of which `area` pixels are rebuilt. */
 export function roomForTones(image: Size, box: Rect, area: number, { scratch }: Pick<Kernels, 'scratch'>): ToneCells {
   const size = Math.sqrt(area);
   const side = Math.max(1, Math.floor(size / CELLS_ACROSS));
@@ -70,86 +57,139 @@ export function roomForTones(image: Size, box: Rect, area: number, { scratch }: 
     window,
     sums: scratch.floats(8 * n),
     isHole: scratch.bytes(n),
-    isBetween: scratch.bytes(n),
-    nearest: scratch.ints(n),
-    weights: scratch.floats(n),
+    expected: scratch.floats(3 * n),
   };
 }
 
-/** Sums up a row of cells. */
-function readCells({ place, cells }: { place: TonePlace; cells: ToneCells }, row: number): void {
-  const { image, hole, box, rebuilt } = place;
-  const { width, height, side, step, window, sums } = cells;
+/**
+ * Reads what is known around a hole (one byte a pixel, non-zero) and which tones it lets expect there: between known
+ * tones their harmonic interpolation; past the picture's edge, the nearest known tone carried on.
+ */
+export function expectTones({ width: across, data }: RasterImage, hole: Uint8Array, cells: ToneCells): void {
+  const { width, height, side, step, window, sums, isHole, expected } = cells;
   const n = width * height;
+  for (let y = 0; y < window.height; y += step) {
+    const row = Math.floor(y / side) * width;
+    for (let x = 0; x < window.width; x += step) {
+      const p = (y + window.y) * across + x + window.x;
+      const cell = row + Math.floor(x / side);
+      if (hole[p]) {
+        sums[cell + 7 * n]! += 1;
+        continue;
+      }
+      for (let c = 0; c < 3; c++) sums[cell + c * n]! += data[4 * p + c]!;
+      sums[cell + 3 * n]! += 1;
+    }
+  }
+  const known = sums.subarray(3 * n, 4 * n);
+  const made = sums.subarray(7 * n, 8 * n);
+  for (let i = 0; i < n; i++) isHole[i] = known[i]! > made[i]! ? 0 : 1;
+  const isBetween = enclosed(isHole, width, height);
+  const nearest = nearestKnown(isHole, width, height);
+  const weights = blurredTones(
+    floatsBy(n, (i) => (isHole[i] ? 0 : known[i]!)),
+    cells,
+  );
+  for (let c = 0; c < 3; c++) {
+    const outside = floatsBy(n, (i) => (isHole[i] ? 0 : sums[c * n + i]!));
+    const knownTone = blurredTones(outside, cells);
+    const smooth = floatsBy(n, (i) => (isHole[i] ? 0 : knownTone[i]! / weights[i]!));
+    const between = smooth.slice();
+    interpolateHarmonically(between, isHole, width, height, SWEEPS);
+    for (let i = 0; i < n; i++) {
+      if (isHole[i]) expected[c * n + i] = isBetween[i] ? between[i]! : smooth[nearest[i]!]!;
+    }
+  }
+}
+
+const blurredTones = (tones: Float32Array<ArrayBuffer>, { width, height }: Size): Float32Array =>
+  blurPlane(tones, width, height, BLUR_RADIUS, 2);
+
+interface RebuiltWork {
+  cells: ToneCells;
+  hole: Uint8Array;
+  /** Pixels in a row of `hole`. */
+  across: number;
+  box: Rect;
+  rebuilt: RasterImage;
+}
+
+/** Sums up a row of cells where they were rebuilt. */
+function readRebuilt({ cells, hole, across, box, rebuilt: { data } }: RebuiltWork, row: number): void {
+  const { width, height, side, step, window, sums } = cells;
+  const made = 4 * width * height;
   const end = Math.min(window.height, side * (row + 1));
   for (let y = Math.ceil((side * row) / step) * step; y < end; y += step) {
     const v = y + window.y;
     for (let x = 0; x < window.width; x += step) {
       const u = x + window.x;
-      const p = v * image.width + u;
-      const isMade = hole[p] !== 0;
-      const data = isMade ? rebuilt.data : image.data;
-      const at = 4 * (isMade ? (v - box.y) * box.width + u - box.x : p);
-      const cell = (isMade ? 4 * n : 0) + row * width + Math.floor(x / side);
-      for (let c = 0; c < 3; c++) sums[cell + c * n]! += data[at + c]!;
-      sums[cell + 3 * n]! += 1;
+      if (hole[v * across + u] === 0) continue;
+      const at = 4 * ((v - box.y) * box.width + u - box.x);
+      const cell = made + row * width + Math.floor(x / side);
+      for (let c = 0; c < 3; c++) sums[cell + c * width * height]! += data[at + c]!;
     }
   }
 }
 
-export const TONE_CELLS: BandWork<{ place: TonePlace; cells: ToneCells }> = { name: 'toneCells', band: readCells };
-
-/** Notes, of cells that are read, which are known and what lies around the others. */
-export function judgeCells({ width, height, sums, isHole, isBetween, nearest, weights }: ToneCells): void {
-  const n = width * height;
-  const known = sums.subarray(3 * n, 4 * n);
-  const made = sums.subarray(7 * n, 8 * n);
-  for (let i = 0; i < n; i++) isHole[i] = known[i]! > made[i]! ? 0 : 1;
-  isBetween.set(enclosed(isHole, width, height));
-  nearest.set(nearestKnown(isHole, width, height));
-  const surroundings = floatsBy(n, (i) => (isHole[i] ? 0 : known[i]!));
-  weights.set(blurPlane(surroundings, width, height, BLUR_RADIUS, 2));
-}
+export const REBUILT_TONES: BandWork<RebuiltWork> = { name: 'rebuiltTones', band: readRebuilt };
 
 /** What a channel's tones add up to: how far they are off where rebuilt, in how many cells, and those of the others. */
-export type ChannelTone = [error: number, cells: number, mean: number, squares: number, around: number];
+type ChannelSums = [error: number, inHole: number, mean: number, squares: number, around: number];
+const CHANNEL_NUMBERS = 5;
 
-/**
- * Compares the coarse tones of a rebuilt place (encoded R, G or B: `channel` 0 to 2) with what those around it let
- * expect: between known tones their harmonic interpolation; past the picture's edge, the nearest known tone carried on.
- */
-export function channelTone(cellsRead: ToneCells, channel: number): ChannelTone {
-  const { width, height, sums, isHole, isBetween, nearest, weights } = cellsRead;
+interface ChannelWork {
+  cells: ToneCells;
+  /** `CHANNEL_NUMBERS` a channel. */
+  results: Float64Array;
+}
+
+/** Compares the tones of encoded R, G or B (`channel` 0 to 2) where they were rebuilt with those expected. */
+function compareChannel({ cells, results }: ChannelWork, channel: number): void {
+  const { width, height, sums, isHole, expected } = cells;
   const n = width * height;
   const plane = (k: number): Float32Array => sums.subarray(k * n, (k + 1) * n);
   const [known, made, ofKnown, ofMade] = [plane(3), plane(7), plane(channel), plane(4 + channel)];
-  const outside = floatsBy(n, (i) => (isHole[i] ? 0 : ofKnown[i]!));
-  const knownTone = blurPlane(outside, width, height, BLUR_RADIUS, 2);
-  const smooth = floatsBy(n, (i) => (isHole[i] ? 0 : knownTone[i]! / weights[i]!));
-  const between = smooth.slice();
-  interpolateHarmonically(between, isHole, width, height, SWEEPS);
   const both = floatsBy(n, (i) => (ofKnown[i]! + ofMade[i]!) / Math.max(1, known[i]! + made[i]!));
-  const tone = blurPlane(both, width, height, BLUR_RADIUS, 2);
-  let [error, cells, mean, squares, around] = [0, 0, 0, 0, 0];
+  const tone = blurredTones(both, cells);
+  let [error, inHole, mean, squares, around] = [0, 0, 0, 0, 0];
   for (let i = 0; i < n; i++) {
     if (isHole[i]) {
-      error += Math.abs(tone[i]! - (isBetween[i] ? between[i]! : smooth[nearest[i]!]!));
-      cells++;
+      error += Math.abs(tone[i]! - expected[channel * n + i]!);
+      inHole++;
     } else {
       mean += both[i]!;
       squares += both[i]! ** 2;
       around++;
     }
   }
-  return [error, cells, mean, squares, around];
+  results.set([error, inHole, mean, squares, around] satisfies ChannelSums, CHANNEL_NUMBERS * channel);
 }
 
-/** Between takes of one place, the farther off the likelier there is a wedge or a blotch in it. */
-export function toneErrorOf(channels: readonly ChannelTone[]): number {
-  const [error, cells, mean, squares, around] = channels.reduce((a, b) => a.map((x, k) => x + b[k]!) as ChannelTone);
-  if (cells === 0 || around === 0) return 0;
+export const CHANNEL_TONES: BandWork<ChannelWork> = { name: 'channelTones', band: compareChannel };
+
+/**
+ * How far the coarse tones of a rebuilt place are off (RGBA of `box`; `hole` is of a picture `across` px wide), of which
+ * `cells` hold what is expected. Between takes of one place, the farther off the likelier there is a wedge or a blotch.
+ */
+export function measureTones(
+  cells: ToneCells,
+  hole: Uint8Array,
+  across: number,
+  box: Rect,
+  rebuilt: RasterImage,
+  kernels: Kernels,
+): ToneMeasures {
+  const giveBack = kernels.scratch.hold();
+  kernels.inBands(REBUILT_TONES, { cells, hole, across, box, rebuilt }, cells.height);
+  const results = kernels.scratch.doubles(3 * CHANNEL_NUMBERS);
+  kernels.inBands(CHANNEL_TONES, { cells, results }, 3);
+  const [error, inHole, mean, squares, around] = results
+    .subarray(0, CHANNEL_NUMBERS)
+    .map((sum, k) => sum + results[CHANNEL_NUMBERS + k]! + results[2 * CHANNEL_NUMBERS + k]!) as unknown as ChannelSums;
+  giveBack();
+  if (inHole === 0 || around === 0) return { toneError: 0 };
   const variety = Math.sqrt(Math.max(0, squares / around - (mean / around) ** 2));
-  return error / cells / (variety + LEAST_VARIETY);
+  return { toneError: error / inHole / (variety + LEAST_VARIETY) };
 }
 
 /** For each cell the known one nearest to it, by city blocks; itself where it is known. */
