@@ -14,6 +14,12 @@ interface ServingExports {
   leave(): void;
 }
 
+/** Work of the core's own code in words, and how far it is where it is done beside (otherwise any number). */
+interface Order {
+  words: string;
+  state: Int32Array;
+}
+
 /** A helper thread's life: takes bands of kernels and of the core's own code whenever some are ordered. Never returns. */
 export function serveKernels({ module, memory }: SharedModule): never {
   const { exports } = new WebAssembly.Instance(module, { env: { memory } });
@@ -24,22 +30,25 @@ export function serveKernels({ module, memory }: SharedModule): never {
   const heard = new Map<string, unknown>();
   // Work in several turns is told in the same words.
   let last: { words: string; work: OwnWork } | undefined;
-  const hearWork = (): { band: (band: number) => void; buffer: ArrayBuffer } => {
-    const [at, length, bytes] = told;
+  /** What is ordered, before something else is. */
+  const readOrder = (): Order => {
+    const [at, length, bytes, stateAt] = told;
     let { buffer } = memory;
     // That the memory has grown is not seen at once here.
     while (buffer.byteLength < bytes!) ({ buffer } = memory);
-    const words = wordsAt(buffer, at!, length!);
+    return { words: wordsAt(buffer, at!, length!), state: new Int32Array(buffer, stateAt, 1) };
+  };
+  const understand = ({ words, state: { buffer } }: Order): ((band: number) => void) => {
     if (last?.words !== words) last = { words, work: hear(buffer, words) };
     const { name, input } = last.work;
     heard.set(name, input);
     const work = SHARED_WORK.get(name)!;
-    return { band: (band) => work.band(input as never, band), buffer: buffer as ArrayBuffer };
+    return (band) => work.band(input as never, band);
   };
   const serveBands = (): void => {
     try {
-      const work = hearWork();
-      for (let band = takeBand(); band >= 0; band = takeBand()) work.band(band);
+      const work = understand(readOrder());
+      for (let band = takeBand(); band >= 0; band = takeBand()) work(band);
     } catch {
       Atomics.add(control, CONTROL.failures / 4, 1);
     } finally {
@@ -47,26 +56,18 @@ export function serveKernels({ module, memory }: SharedModule): never {
     }
   };
   const serveBeside = (): void => {
-    let begun: { band: (band: number) => void; state: Int32Array } | undefined;
-    try {
-      const { band, buffer } = hearWork();
-      const state = new Int32Array(buffer, told[3], 1);
-      if (takeBand() === 0) begun = { band, state };
-    } catch {
-      // What is not taken the caller does itself.
-    } finally {
-      // The others go on, and order something else.
-      leave();
-    }
-    if (!begun) return;
+    const order = takeBand() === 0 ? readOrder() : undefined;
+    // The others go on, and order something else.
+    leave();
+    if (!order) return;
     let outcome: number = BESIDE.done;
     try {
-      begun.band(0);
+      understand(order)(0);
     } catch {
       outcome = BESIDE.failed;
     }
-    Atomics.store(begun.state, 0, outcome);
-    Atomics.notify(begun.state, 0);
+    Atomics.store(order.state, 0, outcome);
+    Atomics.notify(order.state, 0);
   };
   let seen = enter();
   for (;;) {

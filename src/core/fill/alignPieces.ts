@@ -263,13 +263,17 @@ function mismatch(
 function usability({ usable, size, pieces }: AlignWork, id: number): (dx: number, dy: number) => boolean {
   const { factor, width, height } = size;
   const cells = pieces.cells.subarray(pieces.starts[id], pieces.starts[id + 1]);
+  let [left, right, top, bottom] = [width, 0, height, 0];
+  for (const cell of cells) {
+    const x = cell % width;
+    const y = (cell - x) / width;
+    [left, right, top, bottom] = [Math.min(left, x), Math.max(right, x), Math.min(top, y), Math.max(bottom, y)];
+  }
   const known = new Map<number, boolean>();
   const isWhollyUsable = (across: number, down: number): boolean => {
-    for (const cell of cells) {
-      const x = (cell % width) + across;
-      const y = Math.floor(cell / width) + down;
-      if (x < 0 || y < 0 || x >= width || y >= height || usable[y * width + x] === 0) return false;
-    }
+    if (left + across < 0 || right + across >= width || top + down < 0 || bottom + down >= height) return false;
+    const step = down * width + across;
+    for (const cell of cells) if (usable[cell + step] === 0) return false;
     return true;
   };
   // Many shifts fall into the same cells.
@@ -280,9 +284,9 @@ function usability({ usable, size, pieces }: AlignWork, id: number): (dx: number
     return seen;
   };
   return (dx, dy) => {
-    const [left, right] = [Math.floor(dx / factor), Math.ceil(dx / factor)];
+    const [from, to] = [Math.floor(dx / factor), Math.ceil(dx / factor)];
     const [above, below] = [Math.floor(dy / factor), Math.ceil(dy / factor)];
-    return inCells(left, above) && inCells(right, above) && inCells(left, below) && inCells(right, below);
+    return inCells(from, above) && inCells(to, above) && inCells(from, below) && inCells(to, below);
   };
 }
 

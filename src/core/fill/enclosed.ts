@@ -1,4 +1,5 @@
 import type { Size } from '../image/rect.ts';
+import { bytesBy } from '../numeric/filled.ts';
 
 /** 1 where a pixel of a hole (non-zero) has known ones on both sides, in its row or in its column; O(pixels). */
 export function enclosed(isHole: Uint8Array, width: number, height: number): Uint8Array {
@@ -11,7 +12,7 @@ export function enclosed(isHole: Uint8Array, width: number, height: number): Uin
     walk(isHole, x, width, height, sides, 4);
     walk(isHole, (height - 1) * width + x, -width, height, sides, 8);
   }
-  return sides.map((bits) => ((bits & 3) === 3 || (bits & 12) === 12 ? 1 : 0));
+  return bytesBy(sides.length, (i) => ((sides[i]! & 3) === 3 || (sides[i]! & 12) === 12 ? 1 : 0));
 }
 
 /** Sets `bit` in `sides` wherever, on the way, there was a known pixel before. */
