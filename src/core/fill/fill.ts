@@ -13,7 +13,7 @@ import { cutSeams } from './cutSeams.ts';
 import { measureDetail } from './detailMeasure.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { raiseDetail } from './raiseDetail.ts';
-import { handicapAmid, handicapOnPlanes, rankOf, REPEATS_ON_PLANES, type FillMeasures } from './rank.ts';
+import { handicapAmid, handicapOnPlanes, rankOf, repeatsOnPlanes, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
@@ -206,7 +206,11 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     image: rebuilt,
     inOwnLight,
     measures,
-    rank: rankOf(alongPlanes ? { ...measures, repeatShare: REPEATS_ON_PLANES } : measures, handicap, pastEdge),
+    rank: rankOf(
+      alongPlanes ? { ...measures, repeatShare: repeatsOnPlanes(measures.repeatShare) } : measures,
+      handicap,
+      pastEdge,
+    ),
     planes,
     used: usedAreas(uses),
     growthAdvised: growth,

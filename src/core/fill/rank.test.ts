@@ -1,4 +1,4 @@
-import { handicapAmid, handicapOnPlanes, rankOf } from './rank.ts';
+import { handicapAmid, handicapOnPlanes, rankOf, repeatsOnPlanes } from './rank.ts';
 
 const FAIR = { detailError: 0.3, toneError: 0.2, seamError: 0.05, rimError: 0.1, repeatShare: 0.1 };
 
@@ -35,4 +35,11 @@ test('a take along planes is preferred for its lines, though not once it lacks m
   expect(handicapOnPlanes(0.3)).toBeLessThan(handicapOnPlanes(0.5));
   expect(handicapOnPlanes(0.5)).toBeLessThan(0);
   expect(handicapOnPlanes(0.7)).toBeCloseTo(0);
+});
+
+test('boards and bricks are alike: along planes many repeats count no more than the usual, few count half for the take', () => {
+  expect(repeatsOnPlanes(0.4)).toBe(repeatsOnPlanes(0.2));
+  const usual = repeatsOnPlanes(0.4);
+  expect(repeatsOnPlanes(0)).toBeCloseTo(usual / 2);
+  expect(repeatsOnPlanes(usual / 2)).toBeCloseTo((3 / 4) * usual);
 });

@@ -17,8 +17,14 @@ const RIM_WEIGHT = 1.5;
 
 /** What is set down again and again is no mistake in any place of its own. */
 const REPEAT_WEIGHT = 0.25;
-/** What a take along planes counts as repeating, about the usual: boards, bricks and stones are alike by nature. */
-export const REPEATS_ON_PLANES = 0.15;
+/** What takes along planes mostly repeat, and no more is counted: boards, bricks and stones are alike by nature. */
+const USUAL_ON_PLANES = 0.15;
+/** So much of what a take along planes repeats less counts for it. */
+const CREDIT_ON_PLANES = 0.5;
+
+/** What a take along planes counts as repeating. */
+export const repeatsOnPlanes = (repeatShare: number): number =>
+  USUAL_ON_PLANES - CREDIT_ON_PLANES * Math.max(0, USUAL_ON_PLANES - repeatShare);
 
 /** Where a band's amplitude is less than this, in levels, there is less that a strategy could do worse than others. */
 const LIVELY = 2.5;
