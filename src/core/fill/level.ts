@@ -61,13 +61,17 @@ export interface LevelRoom extends LevelPixels, LevelLists {
 const [TARGETS, DONORS, HOLE, DEEPEST] = [0, 1, 2, 3];
 
 /** Room for the lists of a level, in `scratch`. */
-export function roomForLists(pixels: LevelPixels, scratch: Scratch): LevelRoom {
-  const n = pixels.width * pixels.height;
+export function roomForLists({ width, height, features, hole, usable }: LevelPixels, scratch: Scratch): LevelRoom {
+  const n = width * height;
   return {
-    ...pixels,
+    width,
+    height,
+    features,
+    hole,
+    usable,
     depth: scratch.ints(n),
     targets: scratch.ints(n),
-    rowStarts: scratch.ints(pixels.height + 1),
+    rowStarts: scratch.ints(height + 1),
     isTarget: scratch.bytes(n),
     donors: scratch.ints(n),
     isDonor: scratch.bytes(n),

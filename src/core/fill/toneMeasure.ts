@@ -169,7 +169,8 @@ export const CHANNEL_TONES: BandWork<ChannelWork> = { name: 'channelTones', band
 
 /**
  * How far the coarse tones of a rebuilt place are off (RGBA of `box`; `hole` is of a picture `across` px wide), of which
- * `cells` hold what is expected. Between takes of one place, the farther off the likelier there is a wedge or a blotch.
+ * `cells`, which serve once, hold what is expected. Between takes of one place, the farther off the likelier there is a
+ * wedge or a blotch.
  */
 export function measureTones(
   cells: ToneCells,
