@@ -190,7 +190,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     repeatShare: repeatShare(uses),
   };
   clock.lap('measure');
-  const alongPlanes = pixelsOf(parts.filter(({ plane }) => plane)) >= LEAST_ON_PLANES * pixelsOf(parts);
+  const shareOnPlanes = pixelsOf(parts.filter(({ plane }) => plane)) / pixelsOf(parts);
+  const alongPlanes = shareOnPlanes >= LEAST_ON_PLANES;
   // The lines of a plane are drawn sharp by themselves.
   if (!alongPlanes) {
     raiseDetail(detail, hole, image.width, box, shown.data, kernels);
@@ -198,7 +199,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     clock.lap('detail');
   }
   const usual = pastEdge ? strategy.handicapPastEdge : handicapAmid(detail.liveliness, strategy.handicap);
-  const handicap = alongPlanes ? handicapOnPlanes(detail.detailError) : usual;
+  const handicap = alongPlanes ? handicapOnPlanes(shareOnPlanes, detail.detailError) : usual;
   mixIntoPhoto(image, mark, box, [rebuilt, inOwnLight]);
   clock.lap('finish');
   return {

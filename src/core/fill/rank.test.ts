@@ -31,10 +31,11 @@ test('a handicap counts whole amid texture, in part amid less, and not at all on
 });
 
 test('a take along planes is preferred for its lines, though not once it lacks more detail than resampling takes', () => {
-  expect(handicapOnPlanes(0.1)).toBe(handicapOnPlanes(0.3));
-  expect(handicapOnPlanes(0.3)).toBeLessThan(handicapOnPlanes(0.5));
-  expect(handicapOnPlanes(0.5)).toBeLessThan(0);
-  expect(handicapOnPlanes(0.7)).toBeCloseTo(0);
+  const offBy = (detailError: number): number => handicapOnPlanes(1, detailError);
+  expect(offBy(0.1)).toBe(offBy(0.3));
+  expect(offBy(0.3)).toBeLessThan(offBy(0.5));
+  expect(offBy(0.5)).toBeLessThan(0);
+  expect(offBy(0.7)).toBeCloseTo(0);
 });
 
 test('boards and bricks are alike: along planes many repeats count no more than the usual, few count half for the take', () => {
@@ -42,4 +43,10 @@ test('boards and bricks are alike: along planes many repeats count no more than 
   const usual = repeatsOnPlanes(0.4);
   expect(repeatsOnPlanes(0)).toBeCloseTo(usual / 2);
   expect(repeatsOnPlanes(usual / 2)).toBeCloseTo((3 / 4) * usual);
+});
+
+test('the less of a place lies on planes, the less a take along them is preferred; most of it is as good as all', () => {
+  expect(handicapOnPlanes(0.8, 0.2)).toBe(handicapOnPlanes(1, 0.2));
+  expect(handicapOnPlanes(0.4, 0.2)).toBeGreaterThan(handicapOnPlanes(1, 0.2));
+  expect(handicapOnPlanes(0.2, 0.2)).toBeCloseTo(handicapOnPlanes(0.4, 0.2) / 2);
 });

@@ -34,14 +34,18 @@ export const handicapAmid = (liveliness: number, handicap: number): number =>
   handicap * Math.min(1, liveliness / LIVELY);
 
 /** What a take along planes is preferred by: its lines run straight, which the measures don't see, */
-const HANDICAP_ON_PLANES = -0.4;
+const HANDICAP_ON_PLANES = -0.6;
+/** wholly where so much of the place or more lies on planes, in proportion where less does; */
+const MOSTLY_ON_PLANES = 0.6;
 /** and being resampled costs it some of the detail they see, up to so many octaves; lacking more, it is out of focus. */
 const RESAMPLED = 0.4;
 const OUT_OF_FOCUS = 0.6;
 
-/** The handicap of a take along planes whose detail is off by so much; below 0. */
-export const handicapOnPlanes = (detailError: number): number =>
-  HANDICAP_ON_PLANES * Math.min(1, Math.max(0, (OUT_OF_FOCUS - detailError) / (OUT_OF_FOCUS - RESAMPLED)));
+/** The handicap of a take of which that share lies on planes, and whose detail is off by so much; below 0. */
+export function handicapOnPlanes(share: number, detailError: number): number {
+  const focus = Math.max(0, (OUT_OF_FOCUS - detailError) / (OUT_OF_FOCUS - RESAMPLED));
+  return HANDICAP_ON_PLANES * Math.min(1, share / MOSTLY_ON_PLANES) * Math.min(1, focus);
+}
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
