@@ -42,7 +42,7 @@ const KERNEL = {
 } as const;
 
 /** For a helper to take work that is done beside: it may have to be woken. */
-const TAKEN_WITHIN_MS = 4;
+const TAKEN_WITHIN_MS = 1;
 const MOST_PAGES = 16384;
 /** Columns of a blurred plane that one thread does in one go. */
 const BAND_COLUMNS = 32;
