@@ -13,6 +13,7 @@ import type { AppStore } from '../store/store.ts';
 import { createDeskContext } from './deskContext.ts';
 import type { DeskView } from './deskView.ts';
 import { createMarkingDesk, type MarkingDesk } from './markingDesk.ts';
+import { takeOpened } from './openedPicture.ts';
 import { openPicture, type PictureDesk } from './pictureDesk.ts';
 import { createSightDesk, type SightDesk } from './sightDesk.ts';
 import { createStandDesk } from './standDesk.ts';
@@ -52,7 +53,8 @@ export interface Desk extends MarkingDesk, StepPictures {
 }
 
 export async function openDesk(store: AppStore, db: FingoDatabase, project: Project, blob: Blob): Promise<Desk> {
-  const picture = await openPicture(blob, project.source.fileName, project.source.sphere);
+  const { key, fileName, sphere } = project.source;
+  const picture = takeOpened(key) ?? (await openPicture(blob, fileName, sphere));
   const pool = createWorkerPool(Math.min(4, Math.max(2, navigator.hardwareConcurrency - 1)), () => {
     return new Worker(new URL('../../workers/compute.worker.ts', import.meta.url), { type: 'module' });
   });

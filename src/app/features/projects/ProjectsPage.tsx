@@ -9,6 +9,7 @@ import { useDropzone } from 'react-dropzone';
 import { useStore } from 'react-redux';
 import { Link, useNavigate } from 'react-router';
 import { serialiseError } from '../../../core/errors.ts';
+import { closeOpened } from '../../desk/openedPicture.ts';
 import { useDatabase } from '../../store/databaseContext.ts';
 import { useAppSelector, type AppStore } from '../../store/store.ts';
 import { ViewMenu } from '../../theme/ViewMenu.tsx';
@@ -51,6 +52,7 @@ export function ProjectsPage() {
       setTroubles(failed);
       await refreshProjects(store, db);
       if (files.length === 1 && last) await navigate(projectAddress(last));
+      else closeOpened();
     },
     [db, store, navigate],
   );
@@ -175,7 +177,7 @@ export function ProjectsPage() {
             {DEMO_PICTURES.map(({ file, title, idea }) => (
               <PictureCard
                 key={file}
-                src={`/demo/${file}`}
+                src={`/demo/small/${file}`}
                 title={title}
                 line={idea}
                 label={`Open the demo picture ${title}`}

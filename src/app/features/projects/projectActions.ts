@@ -4,6 +4,7 @@ import { listProjects, loadProject, removeProjects, saveProject, saveSource } fr
 import type { Project } from '../../../storage/projectSchema.ts';
 import { savesSettled } from '../../store/autosave.ts';
 import type { AppStore } from '../../store/store.ts';
+import { keepOpened } from '../../desk/openedPicture.ts';
 import { openPicture, type ShownPicture } from '../../desk/pictureDesk.ts';
 import { EMPTY_DRAFT, isMarked } from '../bench/draft.ts';
 import { projectsListed } from './projectsSlice.ts';
@@ -25,8 +26,8 @@ export const sweepDeleted = (db: FingoDatabase): Promise<void> =>
   removeProjects(db, ({ deletedAt }) => deletedAt !== undefined && Date.now() - deletedAt > KEPT_AFTER_DELETE_MS);
 
 /**
- * Makes a project of a picture file: decodes it once to be sure, then stores it unchanged. `begun` is what is begun in
- * it.
+ * Makes a project of a picture file: decodes it to be sure, then stores it unchanged, and keeps it open for working on
+ * it. `begun` is what is begun in it.
  */
 export async function createProject(
   db: FingoDatabase,
@@ -57,9 +58,11 @@ export async function createProject(
     };
     await saveSource(db, key, file);
     await saveProject(db, project);
+    keepOpened(picture);
     return project;
-  } finally {
+  } catch (error) {
     picture.close();
+    throw error;
   }
 }
 
