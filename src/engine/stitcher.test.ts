@@ -9,8 +9,8 @@ import type { FrameFile } from './foundFrames.ts';
 import { coveredRect, type PanoramaSettings } from './panoramaPlan.ts';
 import { openStitcher, type Stitcher } from './stitcher.ts';
 
-const SIZE = { width: 400, height: 300 };
-const FOCAL = 384;
+const SIZE = { width: 320, height: 240 };
+const FOCAL = 307;
 const CAMERAS = [-30, 0, 31].map((yaw, k) => cameraAt(yaw, k - 1, 0.5 - k / 2, FOCAL));
 const GAINS = [1, 0.8, 1.15];
 const SETTINGS: PanoramaSettings = { projection: 'auto', turn: NO_TURN, pulled: [] };
@@ -20,7 +20,7 @@ const frames = CAMERAS.map((camera, k) => fileOf(`frame-${k}`, shoot(camera, SIZ
 const foreign = fileOf('elsewhere', shoot(cameraAt(0, 0, 0, FOCAL), SIZE, { seed: 5000 }));
 const blank = fileOf(
   'blank',
-  pictureOf(400, 300, () => [90, 90, 90]),
+  pictureOf(SIZE.width, SIZE.height, () => [90, 90, 90]),
 );
 
 let vision: Vision;
@@ -44,7 +44,7 @@ test('a sweep is understood: cameras, gains, order; the same whatever the order 
     expect(frame.gain! / GAINS[k]!).toBeCloseTo(1, 1.7);
     expect(frame.reprojectionErrorPx).toBeLessThan(0.5);
     const truth = homographyBetween(CAMERAS[k]!, SIZE, CAMERAS[0]!, SIZE);
-    const [is, should] = [frame.homography!, truth].map((h) => applyHomography(h, 60, 170));
+    const [is, should] = [frame.homography!, truth].map((h) => applyHomography(h, 50, 140));
     if (k < 2) expect(Math.hypot(is!.x - should!.x, is!.y - should!.y)).toBeLessThan(0.7);
   }
   const plan = await stitcher.plan(SETTINGS);
@@ -70,12 +70,12 @@ test('seams do not show: the panorama is what one wide frame would have seen', a
   const toPanorama = homographyBetween(plan.cameras[plan.given.indexOf(1)]!, SIZE, straight, { width: 0, height: 0 });
   const middle = await frames[1]!.open();
   const ratios: number[] = [];
-  for (let y = 50; y < 250; y += 3) {
-    for (let x = 20; x < 380; x += 3) {
+  for (let y = 40; y < 200; y += 2) {
+    for (let x = 16; x < 304; x += 2) {
       const at = applyHomography(toPanorama, x + 0.5, y + 0.5);
       const [u, v] = [Math.floor(at.x - part.x), Math.floor(at.y - part.y)];
       if (u < 0 || v < 0 || u >= part.width || v >= part.height) continue;
-      ratios.push(Math.log(panorama.data[4 * (v * part.width + u) + 1]! / middle.data[4 * (y * 400 + x) + 1]!));
+      ratios.push(Math.log(panorama.data[4 * (v * part.width + u) + 1]! / middle.data[4 * (y * SIZE.width + x) + 1]!));
     }
   }
   expect(ratios.length).toBeGreaterThan(4000);
@@ -108,7 +108,7 @@ test('what can’t be stitched is told in a sentence', async () => {
 });
 
 test('the same frame twice, a blank one and a smaller one: the first two are left out and named, the last fits', async () => {
-  const small = fileOf('small', shoot(cameraAt(-15, 0, 0, FOCAL / 1.5), { width: 267, height: 200 }));
+  const small = fileOf('small', shoot(cameraAt(-15, 0, 0, FOCAL / 1.5), { width: 213, height: 160 }));
   const { report } = await stitch([...frames, fileOf('copy', await frames[1]!.open()), blank, small]);
   const copies = [report.frames[1]!, report.frames[3]!];
   expect(copies.filter(({ used }) => used)).toHaveLength(1);
@@ -128,7 +128,7 @@ test('two groups are told apart', async () => {
 
 test('a full turn closes, its ends meet', async () => {
   const round = Array.from({ length: 7 }, (_, k) =>
-    fileOf(`turn-${k}`, shoot(cameraAt((360 * k) / 7, 0, 0, 210), { width: 320, height: 240 })),
+    fileOf(`turn-${k}`, shoot(cameraAt((360 * k) / 7, 0, 0, 158), { width: 240, height: 180 })),
   );
   const turn = await stitch(round);
   const plan = await turn.plan(SETTINGS);
@@ -139,8 +139,8 @@ test('a full turn closes, its ends meet', async () => {
 });
 
 test('portrait frames in a column stand above one another', async () => {
-  const upright = { width: 270, height: 360 };
-  const column = [-22, 0, 22].map((pitch, k) => fileOf(`row-${k}`, shoot(cameraAt(0, pitch, 0, 380), upright)));
+  const upright = { width: 225, height: 300 };
+  const column = [-22, 0, 22].map((pitch, k) => fileOf(`row-${k}`, shoot(cameraAt(0, pitch, 0, 317), upright)));
   const standing = await stitch(column);
   expect(standing.report.order).toEqual([2, 1, 0]);
   const { bounds, projection } = (await standing.plan(SETTINGS)).layout;
