@@ -8,10 +8,10 @@ import { closeSeams } from './transfer.ts';
 
 const [WIDTH, HEIGHT] = [700, 800];
 const grain = noise(3, 2);
-/** Plain but for its grain, with a brighter and a darker field below, and rows of sharp stripes. */
-const plain = (isStriped: (y: number) => boolean) =>
+/** Plain but for its grain, with a brighter and a darker field below, so many levels off, and rows of sharp stripes. */
+const plain = (isStriped: (y: number) => boolean, off = 12) =>
   pictureOf(WIDTH, HEIGHT, (x, y) => {
-    const tone = y < 400 ? 120 : x < WIDTH / 2 ? 132 : 108;
+    const tone = y < 400 ? 120 : 120 + (x < WIDTH / 2 ? off : -off);
     const value = (isStriped(y) && x % 6 < 3 ? 40 : tone) + grain();
     return [value, value, value];
   });
@@ -53,6 +53,12 @@ const crooked = (x: number, y: number): number => (x < WIDTH / 2 + 9 * Math.sin(
 
 test('a small place takes on the tone around it, though it was put together from a bright and a dark one', () => {
   expect(worstTone({ x: 290, y: 150, width: 120, height: 120 }, 1, (x) => (x < WIDTH / 2 ? 0 : 1))).toBeLessThan(2);
+});
+
+test('so does one put together from what is twice as bright and from what is nearly black, without a crease', () => {
+  const contrasty = plain(() => false, 110);
+  const place = { x: 290, y: 150, width: 120, height: 120 };
+  expect(worstTone(place, 1, (x) => (x < WIDTH / 2 ? 0 : 1), contrasty)).toBeLessThan(8);
 });
 
 test('so does a large one, solved on blocks through whose middle the seam runs', () => {

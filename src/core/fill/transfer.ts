@@ -24,7 +24,7 @@ const MOST_UNKNOWNS = 100_000;
  * screened Poisson field whose gradient is zero where neighbours were copied together, and closes the mean of both
  * sources' step where they were not; fixed at the part's rim so that the copy's tone meets the known pixels'; free
  * towards what is unknown but not of the part. Where it darkens strongly, it dims light parts more than dark ones, as shade
- * does, rather than turning those black. Larger boxes are solved on square blocks, between whose centres it is
+ * does, rather than turning those black, but for soft surroundings, in which nothing is darker than what lies around it. Larger boxes are solved on square blocks, between whose centres it is
  * interpolated as far as they are copied together.
  * S. Darabi et al.: Image Melding, SIGGRAPH, 2012 (screened Poisson); P. Perez et al.: Poisson Image Editing, 2003.
  */
@@ -44,7 +44,8 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = solveGrid(seams.system, seams.rightSides, kernels, 1e-2, 8);
   const { blockGroups } = seams;
-  const work = { copied, blocks, solution, blockGroups, out: toned, means: squares.means(), across: squares.width };
+  const means = copied.liesInSoft ? undefined : squares.means();
+  const work = { copied, blocks, solution, blockGroups, out: toned, means, across: squares.width };
   kernels.inBands(TONES, work, rowBands(box.height));
   if (toned !== out) out.set(toned);
 }
@@ -62,8 +63,8 @@ interface TonesWork extends Pick<SeamSystem, 'blockGroups'> {
   solution: Float32Array;
   /** What was copied into the box (RGBA), to which tone is added. */
   out: Uint8ClampedArray;
-  /** Mean luma around each square of the box, and how many of them there are in a row. */
-  means: Float32Array;
+  /** Mean luma around each square of the box, where what darkens is to act as shade, and how many are in a row. */
+  means: Float32Array | undefined;
   across: number;
 }
 
@@ -85,7 +86,7 @@ function addSolutionRow({ copied, blocks, solution, out, means, across }: TonesW
   for (let x = 0; x < box.width; x++) {
     if (!part[row + x]) continue;
     const at = tones + LANES * x;
-    const mean = means[squares + Math.floor(x / SQUARE_PX)]!;
+    const mean = means?.[squares + Math.floor(x / SQUARE_PX)];
     addTone(out, 4 * (y * box.width + x), solution[at]!, solution[at + 1]!, solution[at + 2]!, mean);
   }
 }
@@ -96,8 +97,8 @@ const SHADE_WHOLLY = 0.5;
 /** Light parts are darkened so many times as much as the mean at most. */
 const MOST_SHADED = 1.6;
 
-/** Adds levels to the pixel that begins at `to`; `mean` is the mean luma around it. */
-function addTone(out: Uint8ClampedArray, to: number, red: number, green: number, blue: number, mean: number): void {
+/** Adds levels to the pixel that begins at `to`; `mean` is the mean luma around it, if darkening may act as shade. */
+function addTone(out: Uint8ClampedArray, to: number, red: number, green: number, blue: number, mean = 0): void {
   const depth = -Math.min(red, green, blue) - SHADE_FROM * mean;
   let share = 1;
   if (depth > 0 && mean > 0) {
@@ -157,7 +158,7 @@ function addInterpolatedRow(work: TonesWork, row: number): void {
     const red = w0 * solution[a0]! + w1 * solution[a1]! + w2 * solution[a2]! + w3 * solution[a3]!;
     const green = w0 * solution[a0 + 1]! + w1 * solution[a1 + 1]! + w2 * solution[a2 + 1]! + w3 * solution[a3 + 1]!;
     const blue = w0 * solution[a0 + 2]! + w1 * solution[a1 + 2]! + w2 * solution[a2 + 2]! + w3 * solution[a3 + 2]!;
-    const mean = means[squares + Math.floor((x - box.x) / SQUARE_PX)]!;
+    const mean = means?.[squares + Math.floor((x - box.x) / SQUARE_PX)];
     addTone(out, 4 * ((y - box.y) * box.width + x - box.x), red, green, blue, mean);
   }
 }
