@@ -149,6 +149,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   let rebuilt = several ? cropImage(image, box) : undefined;
   let inOwnLight = several ? cropImage(image, box) : undefined;
   const seams: SeamSums[] = [];
+  let onHardSeams = 0;
   const uses = noUses(image);
   const { width, height } = image;
   const growthIsKnown = learned.growthAdvised !== undefined;
@@ -165,6 +166,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     const made = yield* within(rebuildPart(own, part, unknown, hole, kernels, clock), done, done + 0.97 * share);
     done += 0.97 * share;
     seams.push(made.seams);
+    onHardSeams += made.onHardSeams;
     poorSurroundings ||= made.choice < SMALLEST_CHOICE;
     countUses(uses, part, made.sources, image.width);
     if (!rebuilt || !inOwnLight) {
@@ -188,6 +190,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     toneError,
     ...measureRim(picture, hole, box, shown, kernels),
     repeatShare: repeatShare(uses),
+    cutLength: onHardSeams / Math.sqrt(pixelsOf(parts)),
   };
   clock.lap('measure');
   const shareOnPlanes = pixelsOf(parts.filter(({ plane }) => plane)) / pixelsOf(parts);
@@ -237,7 +240,7 @@ function* rebuildPart(
   hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
-): Task<Matched & { image: RasterImage; copied: RasterImage; seams: SeamSums }> {
+): Task<Matched & { image: RasterImage; copied: RasterImage; seams: SeamSums; onHardSeams: number }> {
   const { image } = input;
   const { box } = part;
   const giveBack = kernels.scratch.hold();
@@ -264,7 +267,7 @@ function* rebuildPart(
   const lit = out === copied.data ? copied.data.slice() : out;
   const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources }, kernels);
   closeSeams(pieces, lit, kernels);
-  softenSeams(pieces, lit, kernels);
+  const onHardSeams = softenSeams(pieces, lit, kernels);
   clock.lap('seams');
   const seams = measureSeams(pieces, lit, kernels);
   clock.lap('measure');
@@ -272,7 +275,7 @@ function* rebuildPart(
   // What helpers saw ends with the next use of their memory.
   const data = lit === out ? lit.slice() : lit;
   giveBack();
-  return { ...matched, image: { width, height, data }, copied, seams };
+  return { ...matched, image: { width, height, data }, copied, seams, onHardSeams };
 }
 
 interface Matched {

@@ -1,6 +1,6 @@
 import { handicapAmid, handicapOnPlanes, rankOf, repeatsOnPlanes } from './rank.ts';
 
-const FAIR = { detailError: 0.3, toneError: 0.2, seamError: 0.05, rimError: 0.1, repeatShare: 0.1 };
+const FAIR = { detailError: 0.3, toneError: 0.2, seamError: 0.05, rimError: 0.1, repeatShare: 0.1, cutLength: 0.2 };
 
 test('a take falls behind by each fault that it has more of than another, and by the handicap of its way of making', () => {
   for (const fault of ['detailError', 'toneError', 'seamError', 'rimError', 'repeatShare'] as const) {
@@ -20,6 +20,12 @@ test('past the edge of the picture detail counts less against the way of making,
     rankOf({ ...FAIR, [fault]: 2 * FAIR[fault] }, 0, pastEdge) - rankOf(FAIR, 0, pastEdge);
   expect(more('detailError', true)).toBeLessThan(0.5 * more('detailError', false));
   expect(more('rimError', true)).toBeCloseTo(more('rimError', false));
+});
+
+test('past the edge of the picture what is cut off counts against a take, amid known pixels it does not', () => {
+  const cut = { ...FAIR, cutLength: 0.8 };
+  expect(rankOf(cut, 0, true)).toBeGreaterThan(rankOf({ ...FAIR, rimError: 0.3 }, 0, true));
+  expect(rankOf(cut, 0, false)).toBe(rankOf(FAIR, 0, false));
 });
 
 test('a handicap counts whole amid texture, in part amid less, and not at all on an even ground', () => {

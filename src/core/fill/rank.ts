@@ -7,10 +7,18 @@ import type { ToneMeasures } from './toneMeasure.ts';
 export interface FillMeasures extends DetailMeasures, SeamMeasures, ToneMeasures, RimMeasures {
   /** See `repeatShare`. */
   repeatShare: number;
+  /**
+   * How long the seams are at which one thing ends and another begins: pixels on both of their sides per side of a square
+   * as large as the place.
+   */
+  cutLength: number;
 }
 
-/** Past the picture's edge detail and seams tell little: what is expected there is known from one side only. */
-const WEIGHTS = { between: { detail: 1, seams: 0.8 }, pastEdge: { detail: 0.3, seams: 0.4 } };
+/**
+ * Past the picture's edge detail and seams tell little: what is expected there is known from one side only. But what is
+ * cut off tells that something was set down that does not belong there; amid known pixels it tells nothing.
+ */
+const WEIGHTS = { between: { detail: 1, seams: 0.8, cuts: 0 }, pastEdge: { detail: 0.3, seams: 0.4, cuts: 1.2 } };
 const TONE_WEIGHT = 0.15;
 /** A rim that shows is what strikes first. */
 const RIM_WEIGHT = 1.5;
@@ -49,11 +57,11 @@ export function handicapOnPlanes(share: number, detailError: number): number {
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
- * much seams show, the rim, and how much is repeated (docs/decisions/005). `pastEdge`: whether the place lies past the
+ * much seams show, the rim, how much is repeated, and what is cut off (docs/decisions/005). `pastEdge`: whether the place lies past the
  * picture's edge.
  */
 export function rankOf(
-  { detailError, toneError, seamError, rimError, repeatShare }: FillMeasures,
+  { detailError, toneError, seamError, rimError, repeatShare, cutLength }: FillMeasures,
   handicap: number,
   pastEdge: boolean,
 ): number {
@@ -62,5 +70,5 @@ export function rankOf(
   const tone = TONE_WEIGHT * Math.log(toneError + 0.1);
   const seams = weights.seams * Math.log(seamError + 0.02);
   const repeats = REPEAT_WEIGHT * Math.log(repeatShare + 0.05);
-  return detail + tone + seams + RIM_WEIGHT * rimError + repeats + handicap;
+  return detail + tone + seams + RIM_WEIGHT * rimError + repeats + weights.cuts * cutLength + handicap;
 }

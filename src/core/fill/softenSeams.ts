@@ -15,9 +15,13 @@ const REACH = 2;
 /**
  * Softens seams along which one thing ends and another begins, in `out` (RGBA of the box): cut out pixel by pixel they are
  * harder than a lens draws any edge, and show as stairs. Of each pixel on such a seam and of those around it a Gaussian
- * mean over the part is taken. Everything else keeps its detail.
+ * mean over the part is taken. Everything else keeps its detail. Returns how many pixels lie on such seams, on both sides.
  */
-export function softenSeams({ image, part, box, groups }: CopiedPart, out: Uint8ClampedArray, kernels: Kernels): void {
+export function softenSeams(
+  { image, part, box, groups }: CopiedPart,
+  out: Uint8ClampedArray,
+  kernels: Kernels,
+): number {
   const giveBack = kernels.scratch.hold();
   const { scratch, share, inBands } = kernels;
   const bands = rowBands(box.height);
@@ -31,13 +35,15 @@ export function softenSeams({ image, part, box, groups }: CopiedPart, out: Uint8
     hardPixels: scratch.ints(bands),
   };
   inBands(HARD_SEAMS, work, bands);
-  if (work.hardPixels.some((count) => count > 0)) {
+  const onHardSeams = work.hardPixels.reduce((sum, count) => sum + count, 0);
+  if (onHardSeams > 0) {
     const sharp = scratch.bytes(out.length);
     sharp.set(work.made);
     inBands(SOFTEN, { ...work, sharp }, bands);
     if (work.made !== out) out.set(work.made);
   }
   giveBack();
+  return onHardSeams;
 }
 
 interface HardSeamsWork extends Pick<CopiedPart, 'part' | 'box' | 'groups'> {
