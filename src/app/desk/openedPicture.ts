@@ -5,7 +5,7 @@ let kept: PictureDesk | undefined;
 
 /** Keeps an open picture for who works on it next; one kept before is closed. */
 export function keepOpened(picture: PictureDesk): void {
-  kept?.close();
+  closeOpened();
   kept = picture;
 }
 

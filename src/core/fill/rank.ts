@@ -57,8 +57,8 @@ export function handicapOnPlanes(share: number, detailError: number): number {
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
- * much seams show, the rim, how much is repeated, and what is cut off (docs/decisions/005). `pastEdge`: whether the place lies past the
- * picture's edge.
+ * much seams show, the rim, how much is repeated, and what is cut off (docs/decisions/005). `pastEdge`: whether the place
+ * lies past the picture's edge.
  */
 export function rankOf(
   { detailError, toneError, seamError, rimError, repeatShare, cutLength }: FillMeasures,
