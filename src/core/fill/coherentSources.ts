@@ -2,6 +2,7 @@ import type { Kernels } from '../kernels/kernels.ts';
 import { ARCS } from '../numeric/minimumCut.ts';
 import type { Correspondence } from './correspondence.ts';
 import { cellBeside, costAlone, CUT_ROOM, NONE, type ShiftLabelling } from './expandShift.ts';
+import { letGoOfCutOff } from './letGoOfCutOff.ts';
 import type { Level } from './level.ts';
 import { cheapestSources, type CellShifts } from './offsetField.ts';
 
@@ -46,6 +47,7 @@ export function coherentSources(
   const shifts = labelling.step.length;
   const most = Math.min(MOST_SHIFTS, Math.ceil(MOST_CELLS_TRIED / level.holePixels.length), shifts);
   for (let shift = 0; shift < most; shift++) kernels.expand(labelling, shift);
+  letGoOfCutOff(labelling, most, kernels);
   const sources = sourcesOf(labelling, factor);
   giveBack();
   return sources;

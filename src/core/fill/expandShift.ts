@@ -190,7 +190,7 @@ export function costAlone(labelling: ShiftLabelling, k: number, shift: number, s
 }
 
 /** The cell that a shift leads to, or `NONE` outside the picture. */
-function sourceOf({ width, column, dx, step }: ShiftLabelling, cell: number, shift: number): number {
+export function sourceOf({ width, column, dx, step }: ShiftLabelling, cell: number, shift: number): number {
   const x = column[cell]! + dx[shift]!;
   const source = cell + step[shift]!;
   return x < 0 || x >= width || source < 0 || source >= column.length ? NONE : source;
@@ -202,11 +202,14 @@ function seam(labelling: ShiftLabelling, cell: number, beside: number, a: number
 }
 
 /** How far the colours are apart that two shifts bring to a cell; `NONE` is the cell's own colour. */
-function apart(labelling: ShiftLabelling, cell: number, a: number, b: number): number {
-  const { features } = labelling;
+export function apart(labelling: ShiftLabelling, cell: number, a: number, b: number): number {
   const from = sourceOf(labelling, cell, a);
   const other = b === NONE ? cell : sourceOf(labelling, cell, b);
-  if (from === NONE || other === NONE) return OUTSIDE_COST;
+  return from === NONE || other === NONE ? OUTSIDE_COST : coloursApart(labelling, from, other);
+}
+
+/** How far the colours of two cells of the level are apart, in levels over three channels. */
+export function coloursApart({ features }: Pick<ShiftLabelling, 'features'>, from: number, other: number): number {
   const i = 4 * from;
   const j = 4 * other;
   return (
