@@ -23,9 +23,9 @@ const FIXED = -1e9;
 /**
  * Puts anew together, of the labelled cells, what is left of things that are cut off inside the hole and do not reach
  * its rim: a piece of a post in the sky. What the match made of their places is what set them there, so it does not
- * count any more: each of the first `shifts` is offered to them again, for what it costs along seams alone. Where that
- * takes hardly any of the hard seams away, all stays as it was. Changes the labels; `own` and `slack` are of no use
- * afterwards.
+ * count any more: each of the first `shifts` is offered to them again, for what seams, rows and the rim cost alone. Where
+ * that takes hardly any of the hard seams away, all stays as it was. Changes the labels; `own` and `slack` are of no
+ * use afterwards.
  */
 export function letGoOfCutOff(labelling: ShiftLabelling, shifts: number, kernels: Pick<Kernels, 'expand'>): void {
   const { label, own, slack } = labelling;
