@@ -1,4 +1,5 @@
-import { fillRegion, planFillRegion, type FillResult } from '../src/core/fill/fill.ts';
+import { fillRegion, type FillResult } from '../src/core/fill/fill.ts';
+import { planFillRegion } from '../src/core/fill/planRegion.ts';
 import { FILL_STRATEGIES, type FillStrategy } from '../src/core/fill/strategy.ts';
 import { cropImage, pasteImage, type RasterImage } from '../src/core/image/rasterImage.ts';
 import { translate } from '../src/core/image/rect.ts';

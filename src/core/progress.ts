@@ -1,5 +1,5 @@
 import type { RasterImage } from './image/rasterImage.ts';
-import type { Rect } from './image/rect.ts';
+import { translate, type Rect } from './image/rect.ts';
 
 /** A coarse first look at a result: `image` stretched over `rect` of the photo shows what is coming. */
 export interface Preview {
@@ -41,5 +41,17 @@ export function* withoutPreviews<Result>(task: Task<Result>): Task<Result> {
     const step = task.next();
     if (step.done) return step.value;
     yield { stage: step.value.stage, share: step.value.share };
+  }
+}
+
+/** Runs `task`, moving its previews from coordinates of a region to those of what it is a region of. */
+export function* translatedPreviews<Result>(task: Task<Result>, region: Pick<Rect, 'x' | 'y'>): Task<Result> {
+  for (;;) {
+    const step = task.next();
+    if (step.done) return step.value;
+    const { preview, ...progress } = step.value;
+    yield preview
+      ? { ...progress, preview: { ...preview, rect: translate(preview.rect, region.x, region.y) } }
+      : progress;
   }
 }

@@ -198,7 +198,7 @@ function toCopy(kernels: Kernels) {
   const image = { width, height, data: new Uint8ClampedArray(data) };
   const cells = { width: 1, height: 1, factor: 400, dx: Int32Array.of(50), dy: Int32Array.of(0), left: 0, top: 0 };
   const hole = new Uint8Array(width * height);
-  const sources = shiftedSources(image, hole, cells, box, 1).shared!(kernels);
+  const sources = shiftedSources(image, hole, cells, 1).shared!(kernels);
   const part = kernels.scratch.bytes(width * height).fill(1);
   const out = kernels.share(new Uint8ClampedArray(4 * box.width * height));
   return { input: { sources, part, box, out }, copied: cropImage(image, { ...box, x: 50 }).data };

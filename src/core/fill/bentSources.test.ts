@@ -34,7 +34,6 @@ const fromRight = (image: RasterImage, dx: number): ShiftedSources =>
     image,
     MARK.data,
     { width: 1, height: 1, factor: 400, dx: Int32Array.of(dx), dy: Int32Array.of(0), left: 0, top: 0 },
-    { x: 0, y: 0 },
     1,
   ) as ShiftedSources;
 

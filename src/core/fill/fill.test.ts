@@ -6,7 +6,7 @@ import { createRandom } from '../numeric/random.ts';
 import { drain, type Progress } from '../progress.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
-import { fillRegion, inLight, planFillRegion, type FillInput, type Learned } from './fill.ts';
+import { fillRegion, inLight, type FillInput, type Learned } from './fill.ts';
 import { rankOf } from './rank.ts';
 import { FILL_STRATEGIES } from './strategy.ts';
 
@@ -210,31 +210,85 @@ test('progress grows to its end and a coarse preview of the hole comes before th
   expect(preview.rect.x + preview.rect.width).toBeGreaterThanOrEqual(104);
 });
 
+/** A disc near one corner of a wide picture, and one near the opposite corner. */
+const WIDE = { width: 480, height: 200 };
+const TWO_DISCS = maskOf(WIDE.width, WIDE.height, (x, y) =>
+  [
+    [50, 50],
+    [430, 150],
+  ].some(([u, v]) => (x - u!) ** 2 + (y - v!) ** 2 < 20 ** 2),
+);
+
+test('two places far apart are each rebuilt from around themselves, without a trace of the other', () => {
+  const truth = pictureOf(WIDE.width, WIDE.height, (x, y) => (x < 240 ? [90, 60, 40] : [60, 90 + (y % 4), 160]));
+  const result = run({ image: withObject(truth, TWO_DISCS), mark: TWO_DISCS });
+  expect(result.box).toEqual({ x: 31, y: 31, width: 419, height: 139 });
+  expect(errorInside(whole(truth, result), truth, TWO_DISCS)).toBeLessThan(2);
+  // Three times a disc's width around it lies what may be copied.
+  const { side, width, cells } = result.used;
+  const columns = [...cells.keys()].filter((i) => cells[i]).map((i) => side * (i % width));
+  expect(columns.every((x) => x < 170 || x > 310)).toBe(true);
+  expect(columns.some((x) => x < 170) && columns.some((x) => x > 310)).toBe(true);
+});
+
+test('donors drawn far away serve all places of a mark', () => {
+  const truth = pictureOf(WIDE.width, WIDE.height, (x) => (x >= 220 && x < 260 ? [200, 30, 30] : [60, 90, 160]));
+  const donors = maskOf(WIDE.width, WIDE.height, (x) => x >= 222 && x < 258);
+  const result = run({ image: truth, mark: TWO_DISCS, donors });
+  const [red, , blue] = inLight(result, 0).data.subarray(4 * (19 * result.box.width + 19));
+  expect([red, blue]).toEqual([200, 30]);
+});
+
+test('a cable before a slow gradient goes without a step where its pieces meet', () => {
+  const truth = pictureOf(900, 240, (x, y) => [60 + x / 8, 80 + x / 10, 200 - y / 4]);
+  const cable = maskOf(900, 240, (x, y) => Math.abs(y - 60 - x / 9) < 5);
+  const filled = whole(truth, run({ image: withObject(truth, cable), mark: cable }));
+  expect(differingPixels(filled, truth, 3)).toEqual([]);
+});
+
+test('along a gap at the picture’s edge the tone goes on from piece to piece', () => {
+  const [width, height] = [1200, 260];
+  const grain = noise(3, 2);
+  const truth = pictureOf(width, height, (x, y) => {
+    const tone = 120 + 60 * Math.sin(x / 90) + y / 4 + grain();
+    return [tone, tone, tone];
+  });
+  const gap = maskOf(width, height, (_, y) => y < 50);
+  const filled = whole(truth, run({ image: withObject(truth, gap), mark: gap }));
+  const means = Array.from({ length: width }, (_, x) => {
+    let sum = 0;
+    for (let y = 0; y < 20; y++) sum += filled.data[4 * (y * width + x)]!;
+    return sum / 20;
+  });
+  const steps = means.slice(1).map((mean, x) => Math.abs(mean - means[x]!));
+  expect(Math.max(...steps)).toBeLessThan(3);
+});
+
+test('previews of several places are shown together, those done before beside the one under way', () => {
+  const image = withObject(
+    pictureOf(WIDE.width, WIDE.height, () => [90, 120, 60]),
+    TWO_DISCS,
+  );
+  const previews: Progress[] = [];
+  drain(
+    fillRegion({ image, mark: TWO_DISCS, strategy: FILL_STRATEGIES[0]!, seed: 1 }, kernels),
+    (progress) => void (progress.preview && previews.push(progress)),
+  );
+  const shownAt = ({ preview }: Progress, x: number, y: number): boolean => {
+    const { rect, image: shown } = preview!;
+    const column = Math.floor(((x - rect.x) * shown.width) / rect.width);
+    const row = Math.floor(((y - rect.y) * shown.height) / rect.height);
+    return shown.data[4 * (row * shown.width + column) + 3] === 255;
+  };
+  expect([shownAt(previews[0]!, 50, 50), shownAt(previews[0]!, 430, 150)]).toEqual([true, false]);
+  expect([shownAt(previews.at(-1)!, 50, 50), shownAt(previews.at(-1)!, 430, 150)]).toEqual([true, true]);
+});
+
 test('an empty mark and a picture without donors are refused with what to do', () => {
   const image = boards();
   expect(() => run({ image, mark: createMask(SIZE, SIZE) })).toThrow(/Nothing is marked/);
   expect(() => run({ image, mark: createMask(SIZE, SIZE, 255) })).toThrow(/make the mark smaller/);
   expect(() => run({ image: cropImage(image, { x: 0, y: 0, width: 9, height: 9 }) })).toThrow(/9 x 9|160 x 160/);
-});
-
-test('the region follows the mark, stays in the photo and takes far donors in', () => {
-  const photo = { width: 1000, height: 800 };
-  const mark = { x: 900, y: 300, width: 60, height: 200 };
-  expect(planFillRegion(mark, photo)).toEqual({ x: 700, y: 100, width: 300, height: 600 });
-  const region = planFillRegion(mark, photo, { x: 10, y: 20, width: 50, height: 50 });
-  expect(region.x).toBe(10);
-  expect(region.y).toBe(20);
-});
-
-test('a margin of the photo sees twice as far, a mark that only touches its edge does not', () => {
-  const photo = { width: 2000, height: 400 };
-  const seen = (box: Parameters<typeof planFillRegion>[0]) => planFillRegion(box, photo);
-  expect(seen({ x: 1940, y: 0, width: 60, height: 400 })).toEqual({ x: 1140, y: 0, width: 860, height: 400 });
-  expect(seen({ x: 1940, y: 150, width: 60, height: 250 })).toEqual({ x: 1690, y: 0, width: 310, height: 400 });
-  const tall = { width: 400, height: 2000 };
-  expect(planFillRegion({ x: 0, y: 0, width: 400, height: 50 }, tall)).toMatchObject({ y: 0, height: 850 });
-  // A wire across the picture.
-  expect(planFillRegion({ x: 0, y: 900, width: 400, height: 50 }, tall)).toMatchObject({ y: 500, height: 850 });
 });
 
 test('a linear ramp across the seams closes exactly, though no donor has its tone', () => {

@@ -1,11 +1,11 @@
 import { FingoError } from '../errors.ts';
 import { cropImage, requireSameSize, type RasterImage } from '../image/rasterImage.ts';
-import { inflate, intersect, translate, unite, wholeOf, type Rect } from '../image/rect.ts';
-import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
+import { wholeOf, type Rect } from '../image/rect.ts';
+import { boundsOf, type Mask } from '../mask/mask.ts';
 import { rowBands } from '../kernels/bands.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
-import { withoutPreviews, within, type Task } from '../progress.ts';
+import { translatedPreviews, withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
 import { bentAtRim } from './bentSources.ts';
 import { coherentSources, type PlaceOfHole } from './coherentSources.ts';
@@ -19,6 +19,7 @@ import type { SquareShifts } from './offsetField.ts';
 import { isOnSide, planParts, type Part, type Side } from './parts.ts';
 import { planeSources } from './planeSources.ts';
 import { viewPlane } from './planeView.ts';
+import { emptyBoard, previewsOn } from './preview.ts';
 import { rimOutlines } from './rimBends.ts';
 import { measureRim } from './rimMeasure.ts';
 import { followedPaths, type RimPath } from './rimPath.ts';
@@ -29,13 +30,11 @@ import { KNOWN_WORK, roomForSurroundings, type Surroundings } from './surroundin
 import { measureTones } from './toneMeasure.ts';
 import { countUses, noUses, repeatShare, usedAreas, type UsedAreas } from './usedAreas.ts';
 import { onPlaneOf, type FillStrategy } from './strategy.ts';
+import { makeKnown, pastePart, seenIn, type Seen } from './seen.ts';
 import { softenSeams } from './softenSeams.ts';
 import { closeSeams } from './transfer.ts';
 import { COPY } from './wholeSources.ts';
 
-const SMALLEST_MARGIN_PX = 96;
-/** What a thing cut off by a margin looks like where it ends may lie this many times as far away. */
-const MARGIN_PAST_EDGE = 2;
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
 const SMALLEST_CHOICE = 0.4;
 /** At least this much a row counts past the picture's edge: what goes on beyond it mostly does so at its own height. */
@@ -51,7 +50,7 @@ const ROWS_CHARGED_ON_PLANE = 20;
 const LEAST_ON_PLANES = 0.25;
 
 export interface FillInput {
-  /** The region of the photo, as planned by `planFillRegion`. */
+  /** The region of the photo, as planned by `planFillRegion` (`planRegion.ts`). */
   image: RasterImage;
   /** Region size. Above 0: rebuilt; the result is mixed with the photo by coverage. */
   mark: Mask;
@@ -95,22 +94,6 @@ export interface FillResult {
 }
 
 /**
- * The part of a photo that a fill needs to see: the mark's box and, around it, a margin of its longest side (at least
- * 96 px; twice as much for marks all along an edge of the photo), united with the donors' box where donors are given.
- * Cost follows the hole, not the photo.
- */
-export function planFillRegion(markBounds: Rect, photo: { width: number; height: number }, donorBounds?: Rect): Rect {
-  const { x, y, width, height } = markBounds;
-  const isAcross = width >= photo.width && (y <= 0 || y + height >= photo.height);
-  const isUpright = height >= photo.height && (x <= 0 || x + width >= photo.width);
-  const margin = Math.max(SMALLEST_MARGIN_PX, (isAcross || isUpright ? MARGIN_PAST_EDGE : 1) * Math.max(width, height));
-  const region = donorBounds
-    ? unite(inflate(markBounds, SMALLEST_MARGIN_PX), donorBounds)
-    : inflate(markBounds, margin);
-  return intersect(region, wholeOf(photo));
-}
-
-/**
  * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion with an approximate
  * nearest-neighbour field (C. Barnes et al.: PatchMatch, SIGGRAPH, 2009), full-resolution pixels copied through the
  * correspondence, bent so that lines meet those at the rim, seams closed in the gradient domain, and softened where things
@@ -136,7 +119,8 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const pastEdge = liesPastEdge(mark.data, image);
   const areLookedFor = strategy.planes && !pastEdge;
   const planes = input.planes ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
-  const parts = planParts(hole, box, image, planes);
+  const donorBounds = donors && boundsOf(donors, 255);
+  const parts = planParts(hole, box, image, planes, donorBounds);
   clock.lap('planes');
   // Parts that come later see what earlier ones rebuilt; they don't copy from it.
   const several = parts.length > 1;
@@ -156,28 +140,37 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const known = { width, height, data: shared };
   const holeMask = { width, height, data: hole as Mask['data'] };
   const surroundings = roomForSurroundings(known, holeMask, box, pixelsOf(parts), growthIsKnown, kernels);
+  const board = several ? emptyBoard(box) : undefined;
   let poorSurroundings = false;
   let done = 0;
   for (const part of parts) {
     const share = part.pixels / pixelsOf(parts);
-    const isFirst = part === parts[0];
-    const isPastEdge = isFirst ? pastEdge : liesPastEdge(unknown, image);
-    const own = { ...input, image: picture, pastEdge: isPastEdge, surroundings: isFirst ? surroundings : undefined };
-    const made = yield* within(rebuildPart(own, part, unknown, hole, kernels, clock), done, done + 0.97 * share);
+    const giveBack = kernels.scratch.hold();
+    const all = { image: picture, hole, unknown, donors };
+    const seen = several ? seenIn(part.region, all, kernels) : all;
+    const own = {
+      ...input,
+      ...seen,
+      pastEdge: liesPastEdge(seen.unknown, seen.image),
+      surroundings: part === parts[0] ? surroundings : undefined,
+    };
+    const rebuilding = translatedPreviews(rebuildPart(own, part, kernels, clock), part.region);
+    const made = yield* within(board ? previewsOn(board, rebuilding) : rebuilding, done, done + 0.97 * share);
     done += 0.97 * share;
     seams.push(made.seams);
     onHardSeams += made.onHardSeams;
     poorSurroundings ||= made.choice < SMALLEST_CHOICE;
-    countUses(uses, part, made.sources, image.width);
+    countUses(uses, part, made.sources);
     if (!rebuilt || !inOwnLight) {
       rebuilt = made.image;
       inOwnLight = made.copied;
     } else {
-      pastePart(rebuilt, box, part, made.image, image.width);
-      pastePart(inOwnLight, box, part, made.copied, image.width);
-      pastePart(picture, wholeOf(image), part, made.image, image.width);
+      pastePart(rebuilt, box, part, made.image);
+      pastePart(inOwnLight, box, part, made.copied);
+      pastePart(picture, wholeOf(image), part, made.image);
       makeKnown(unknown, part, image.width);
     }
+    giveBack();
   }
   if (!rebuilt || !inOwnLight) throw new Error('A mark has at least one part.');
   const shown = { width: box.width, height: box.height, data: kernels.share(rebuilt.data) };
@@ -225,7 +218,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
 
 const pixelsOf = (parts: readonly Part[]): number => parts.reduce((sum, { pixels }) => sum + pixels, 0);
 
-interface PartInput extends FillInput {
+interface PartInput extends Seen, Pick<FillInput, 'strategy' | 'seed'> {
   /** Whether what is unknown lies past the picture's edge. */
   pastEdge: boolean;
   /** What is to be found out of the surroundings meanwhile. */
@@ -236,18 +229,16 @@ interface PartInput extends FillInput {
 function* rebuildPart(
   input: PartInput,
   part: Part,
-  unknown: Uint8Array,
-  hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
 ): Task<Matched & { image: RasterImage; copied: RasterImage; seams: SeamSums; onHardSeams: number }> {
-  const { image } = input;
+  const { image, hole, unknown } = input;
   const { box } = part;
   const giveBack = kernels.scratch.hold();
   const matched =
-    (part.plane && (yield* matchOnPlane(input, part, part.plane, unknown, hole, kernels, clock))) ??
-    (part.side && (yield* whereDonors(matchInPicture(input, part, unknown, hole, kernels, clock)))) ??
-    (yield* matchInPicture(input, { ...part, side: undefined }, unknown, hole, kernels, clock));
+    (part.plane && (yield* matchOnPlane(input, part, part.plane, kernels, clock))) ??
+    (part.side && (yield* whereDonors(matchInPicture(input, part, kernels, clock)))) ??
+    (yield* matchInPicture(input, { ...part, side: undefined }, kernels, clock));
   // Of the match only what its sources keep is needed any more.
   giveBack();
   const pixelsOfPart = kernels.share(part.pixelsOf);
@@ -289,19 +280,11 @@ interface Matched {
 const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1, level.targets.length);
 
 function* matchInPicture(
-  { image, donors, strategy, seed, pastEdge, surroundings }: PartInput,
-  { pixelsOf, box, region, side }: Part,
-  unknown: Uint8Array,
-  hole: Uint8Array,
+  { image, hole, unknown, donors, strategy, seed, pastEdge, surroundings }: PartInput,
+  { pixelsOf, box, side }: Part,
   kernels: Kernels,
   clock: StageClock,
 ): Task<Matched> {
-  const isWhole = region.width === image.width && region.height === image.height;
-  const inRegion = (bytes: Uint8Array): Uint8Array =>
-    isWhole
-      ? bytes
-      : cropMask({ width: image.width, height: image.height, data: bytes as Uint8Array<ArrayBuffer> }, region).data;
-  const searched = isWhole ? image : cropImage(image, region);
   // What earlier parts rebuilt is known, but no donor.
   const allowed = unknown === hole && !side ? donors?.data : donorsOutside(hole, donors?.data);
   if (allowed && side && !donors) keepSide(allowed, side, image.width);
@@ -309,13 +292,13 @@ function* matchInPicture(
   const match = yield* within(
     matchRegion(
       {
-        image: searched,
-        hole: inRegion(unknown),
-        donors: allowed && inRegion(allowed),
+        image,
+        hole: unknown,
+        donors: allowed,
         chosenDonors: donors !== undefined,
         pastEdge,
         onPlane: false,
-        box: translate(box, -region.x, -region.y),
+        box,
       },
       { ...strategy, heightWeight },
       seed,
@@ -327,10 +310,10 @@ function* matchInPicture(
   clock.lap('match');
   const outlines = rimOutlines(pixelsOf, image.width, box, kernels);
   const findOut = kernels.beside(KNOWN_WORK, { outlines, surroundings });
-  const cells = joinPieces(searched, inRegion(unknown), match, { pastEdge }, kernels, clock);
+  const cells = joinPieces(image, unknown, match, { pastEdge }, kernels, clock);
   findOut();
   clock.lap('measure');
-  const sources = shiftedSources(image, hole, cells, region, match.factor);
+  const sources = shiftedSources(image, hole, cells, match.factor);
   return { sources, choice: choiceOf(match), outlines: outlines ? followedPaths(outlines) : [] };
 }
 
@@ -365,11 +348,9 @@ function joinPieces(
 
 /** Undefined where the plane itself offers nothing to rebuild from. */
 function* matchOnPlane(
-  { image, donors, strategy, seed, pastEdge, surroundings }: PartInput,
+  { image, hole, unknown, donors, strategy, seed, pastEdge, surroundings }: PartInput,
   { pixelsOf, box }: Part,
   plane: PlaneCorners,
-  unknown: Uint8Array,
-  hole: Uint8Array,
   kernels: Kernels,
   clock: StageClock,
 ): Task<Matched | undefined> {
@@ -430,25 +411,6 @@ function donorsOutside(hole: Uint8Array, donors: Uint8Array | undefined): Uint8A
 function keepSide(allowed: Uint8Array, side: Side, width: number): void {
   for (let i = 0, y = 0; i < allowed.length; y++) {
     for (let x = 0; x < width; x++, i++) if (!isOnSide(side, x, y)) allowed[i] = 0;
-  }
-}
-
-function pastePart(out: RasterImage, outBox: Rect, { box, pixelsOf }: Part, image: RasterImage, width: number): void {
-  const from = new Uint32Array(image.data.buffer, image.data.byteOffset, image.data.length / 4);
-  const to = new Uint32Array(out.data.buffer, out.data.byteOffset, out.data.length / 4);
-  for (let y = box.y; y < box.y + box.height; y++) {
-    const source = (y - box.y) * box.width - box.x;
-    const target = (y - outBox.y) * outBox.width - outBox.x;
-    for (let x = box.x; x < box.x + box.width; x++) {
-      if (pixelsOf[y * width + x]) to[target + x] = from[source + x]!;
-    }
-  }
-}
-
-/** Notes that a part is known by now. */
-function makeKnown(unknown: Uint8Array, { box, pixelsOf }: Part, width: number): void {
-  for (let y = box.y; y < box.y + box.height; y++) {
-    for (let i = y * width + box.x; i < y * width + box.x + box.width; i++) if (pixelsOf[i]) unknown[i] = 0;
   }
 }
 

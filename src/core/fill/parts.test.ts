@@ -1,11 +1,18 @@
 import type { PlaneCorners } from '../planes/findPlanes.ts';
-import { planParts } from './parts.ts';
+import { isOnSide, planParts, type Part } from './parts.ts';
 
 const rectangle = (width: number, height: number, x: number, y: number, w: number, h: number): Uint8Array => {
   const hole = new Uint8Array(width * height);
   for (let row = y; row < y + h; row++) hole.fill(255, row * width + x, row * width + x + w);
   return hole;
 };
+
+/** Adds one wherever the part lies in a picture that is so wide. */
+function countPixels({ region, pixelsOf }: Part, across: number, times: Uint8Array): void {
+  for (let i = 0; i < pixelsOf.length; i++) {
+    if (pixelsOf[i]) times[(region.y + Math.floor(i / region.width)) * across + region.x + (i % region.width)]!++;
+  }
+}
 
 test('a usual hole is one part that looks at the whole region', () => {
   const hole = rectangle(100, 80, 30, 20, 40, 30);
@@ -22,7 +29,7 @@ test('each pixel of a hole of 9 megapixels is in exactly one tile, none of them 
   const times = new Uint8Array(hole.length);
   for (const part of parts) {
     expect(part.pixels).toBeLessThanOrEqual(4_000_000);
-    for (let i = 0; i < times.length; i++) if (part.pixelsOf[i]) times[i]!++;
+    countPixels(part, size.width, times);
   }
   expect(times.every((count, i) => count === (hole[i] ? 1 : 0))).toBe(true);
 });
@@ -68,4 +75,75 @@ test('where a plane ends at an edge of two materials, what is left is parted alo
   const [, rest, ...more] = planParts(narrow, { x: 60, y: 60, width: 41, height: 80 }, size, [plane]);
   // The sliver beside the plane goes with the rest.
   expect([rest!.pixels, rest!.side?.isOnPlane, more.length]).toEqual([41 * 80 - 40 * 40, false, 0]);
+});
+
+test('places far apart each look at their own surroundings, and see planes from there', () => {
+  const size = { width: 1000, height: 400 };
+  const hole = rectangle(1000, 400, 100, 100, 50, 40);
+  for (let y = 300; y < 340; y++) hole.fill(255, y * 1000 + 800, y * 1000 + 840);
+  const box = { x: 100, y: 100, width: 740, height: 240 };
+  const wall: PlaneCorners = {
+    corners: [
+      { x: 700, y: 200 },
+      { x: 1000, y: 200 },
+      { x: 1000, y: 320 },
+      { x: 700, y: 320 },
+    ],
+    edge: [0, -1, 320],
+  };
+  const [first, onWall, below, ...more] = planParts(hole, box, size, [wall]);
+  expect(more).toEqual([]);
+  expect([first!.region, first!.box, first!.plane]).toEqual([
+    { x: 4, y: 4, width: 242, height: 232 },
+    { x: 96, y: 96, width: 50, height: 40 },
+    undefined,
+  ]);
+  expect([onWall!.region, onWall!.box]).toEqual([
+    { x: 704, y: 204, width: 232, height: 196 },
+    { x: 96, y: 96, width: 40, height: 20 },
+  ]);
+  expect(onWall!.plane!.corners[2]).toEqual({ x: 296, y: 116 });
+  expect([below!.pixels, below!.side!.isOnPlane, isOnSide(below!.side!, 100, 117)]).toEqual([800, false, true]);
+  const times = new Uint8Array(hole.length);
+  for (const part of [first!, onWall!, below!]) countPixels(part, size.width, times);
+  expect(times.every((count, i) => count === (hole[i] ? 1 : 0))).toBe(true);
+});
+
+test('a place amid others looks as far as it must to find as much known as unknown', () => {
+  const size = { width: 900, height: 900 };
+  const hole = rectangle(900, 900, 440, 440, 20, 20);
+  // Large ones left and right of it, some way off.
+  for (let y = 350; y < 550; y++) {
+    hole.fill(255, y * 900 + 224, y * 900 + 424);
+    hole.fill(255, y * 900 + 476, y * 900 + 676);
+  }
+  const parts = planParts(hole, { x: 224, y: 350, width: 452, height: 200 }, size, []);
+  expect(parts).toHaveLength(3);
+  for (const { region } of parts) {
+    let unknown = 0;
+    for (let y = region.y; y < region.y + region.height; y++) {
+      for (let x = region.x; x < region.x + region.width; x++) if (hole[y * 900 + x]) unknown++;
+    }
+    expect(unknown).toBeLessThanOrEqual(0.5 * region.width * region.height);
+  }
+});
+
+test('each of several tiles beside a plane knows on which side of the edge of two materials it lies', () => {
+  const size = { width: 6000, height: 2000 };
+  const hole = rectangle(size.width, size.height, 500, 100, 5000, 1800);
+  const plane: PlaneCorners = {
+    corners: [
+      { x: 4000, y: 0 },
+      { x: 6000, y: 0 },
+      { x: 6000, y: 2000 },
+      { x: 4000, y: 2000 },
+    ],
+    edge: [1, 0, -4000],
+  };
+  const [onPlane, ...tiles] = planParts(hole, { x: 500, y: 100, width: 5000, height: 1800 }, size, [plane]);
+  expect([onPlane!.side, tiles.length]).toEqual([undefined, 2]);
+  for (const { region, side } of tiles) {
+    const sides = [3999, 4000].map((x) => isOnSide(side!, x - region.x, 500 - region.y));
+    expect(sides).toEqual([true, false]);
+  }
 });

@@ -1,16 +1,19 @@
-import { inflate, intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
-import { boundsOf } from '../mask/mask.ts';
+import { inflate, intersect, translate, wholeOf, type Rect, type Size } from '../image/rect.ts';
+import { boundsOf, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
+import { movedEdge, movedPlane } from '../planes/movedPlane.ts';
+import { areasOf, type Area } from './areas.ts';
+import { planFillRegion } from './planRegion.ts';
 import { pixelsOnPlane } from './planeView.ts';
 
-/** A part of a hole that is rebuilt in one go. */
+/** A part of a hole that is rebuilt in one go, in coordinates of what its rebuilding looks at. */
 export interface Part {
+  /** What the rebuilding looks at, in the picture. */
+  region: Rect;
   /** Region size: non-zero where this part rebuilds. */
   pixelsOf: Uint8Array;
   pixels: number;
   box: Rect;
-  /** What the rebuilding looks at. */
-  region: Rect;
   plane?: PlaneCorners;
   /** Where known, the edge of a material on one side of which all of the part lies. */
   side?: Side | undefined;
@@ -26,17 +29,63 @@ export interface Side {
 const MOST_PIXELS = 4_000_000;
 /** Fewer pixels of a hole on a plane are left to the rest. */
 const SMALLEST_SHARE_ON_PLANE = 0.04;
-const SMALLEST_MARGIN_PX = 96;
 
 /** Whether a pixel lies on that side. */
 export const isOnSide = ({ edge: [a, b, c], isOnPlane }: Side, x: number, y: number): boolean =>
   a * (x + 0.5) + b * (y + 0.5) + c > 0 === isOnPlane;
 
+/** Where more of what is looked at is unknown, more is looked at. */
+const LEAST_KNOWN = 0.5;
+
 /**
- * The parts of a hole in the order in which they are rebuilt: on planes first, then the rest, what lies on one side of
- * an edge of two materials apart from what lies on the other, in tiles where large.
+ * The parts of a hole in the order in which they are rebuilt: area by area, in each on planes first, then the rest, what
+ * lies on one side of an edge of two materials apart from what lies on the other, in tiles where large. An area of
+ * several sees its own surroundings, and the donors' box where donors are given.
  */
-export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: readonly PlaneCorners[]): Part[] {
+export function planParts(
+  hole: Uint8Array,
+  box: Rect,
+  size: Size,
+  planes: readonly PlaneCorners[],
+  donorBounds?: Rect,
+): Part[] {
+  const areas = areasOf(hole, box, size.width);
+  if (areas.length === 0) return partsOfArea(hole, box, wholeOf(size), planes, donorBounds);
+  return areas.flatMap((area) => {
+    const region = regionOf(area, hole, size, donorBounds);
+    const { width, height } = area.box;
+    const own = { width: region.width, height: region.height, data: new Uint8Array(region.width * region.height) };
+    const at = translate(area.box, -region.x, -region.y);
+    pasteMask(own, at, { width, height, data: area.bits as Mask['data'] });
+    const moved = planes.map((plane) => movedPlane(plane, -region.x, -region.y));
+    const donorsInRegion = donorBounds && translate(donorBounds, -region.x, -region.y);
+    return partsOfArea(own.data, at, region, moved, donorsInRegion);
+  });
+}
+
+function regionOf({ box }: Area, hole: Uint8Array, size: Size, donorBounds: Rect | undefined): Rect {
+  let region = planFillRegion(box, size, donorBounds);
+  while (region.width < size.width || region.height < size.height) {
+    const known = 1 - countIn(region, hole, size.width) / (region.width * region.height);
+    if (known >= LEAST_KNOWN) break;
+    region = intersect(inflate(region, Math.max(region.width, region.height)), wholeOf(size));
+  }
+  return region;
+}
+
+/** `hole`, `box`, planes and donors in coordinates of the region. */
+function partsOfArea(
+  hole: Uint8Array,
+  box: Rect,
+  region: Rect,
+  planes: readonly PlaneCorners[],
+  donorBounds: Rect | undefined,
+): Part[] {
+  const size = { width: region.width, height: region.height };
+  const tilesOf = (pixelsOf: Uint8Array, pixels: number, around: Rect, side?: Side): Part[] =>
+    inTiles({ region, pixelsOf, pixels, box: around }, donorBounds).map((part) =>
+      side ? { ...part, side: sideSeenIn(side, region, part.region) } : part,
+    );
   const parts: Part[] = [];
   let rest = hole;
   const all = countIn(box, hole, size.width);
@@ -46,13 +95,13 @@ export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: reado
     const pixels = countIn(box, pixelsOf, size.width);
     if (pixels < SMALLEST_SHARE_ON_PLANE * all) continue;
     const partBox = boxOf(pixelsOf, size);
-    parts.push({ pixelsOf, pixels, box: partBox, region: wholeOf(size), plane });
+    parts.push({ region, pixelsOf, pixels, box: partBox, plane });
     rest = without(rest, pixelsOf, box, size.width);
     left -= pixels;
   }
   if (left === 0) return parts;
   const edge = parts.find(({ plane }) => plane?.edge)?.plane?.edge;
-  if (!edge) return [...parts, ...tilesOf(rest, left, parts.length === 0 ? box : boxOf(rest, size), size)];
+  if (!edge) return [...parts, ...tilesOf(rest, left, parts.length === 0 ? box : boxOf(rest, size))];
   const off = rest.slice();
   for (let y = box.y; y < box.y + box.height; y++) {
     for (let x = box.x; x < box.x + box.width; x++) {
@@ -68,13 +117,11 @@ export function planParts(hole: Uint8Array, box: Rect, size: Size, planes: reado
   const worthwhile = sides.filter(({ pixels }) => pixels >= SMALLEST_SHARE_ON_PLANE * all);
   if (worthwhile.length < 2) {
     const { side } = sides.reduce((a, b) => (b.pixels > a.pixels ? b : a));
-    return [...parts, ...tilesOf(rest, left, boxOf(rest, size), size).map((part) => ({ ...part, side }))];
+    return [...parts, ...tilesOf(rest, left, boxOf(rest, size), side)];
   }
   return [
     ...parts,
-    ...sides.flatMap(({ side, pixelsOf, pixels }) =>
-      tilesOf(pixelsOf, pixels, boxOf(pixelsOf, size), size).map((part) => ({ ...part, side })),
-    ),
+    ...sides.flatMap(({ side, pixelsOf, pixels }) => tilesOf(pixelsOf, pixels, boxOf(pixelsOf, size), side)),
   ];
 }
 
@@ -87,8 +134,15 @@ function without(hole: Uint8Array, taken: Uint8Array, { x, y, width, height }: R
   return left;
 }
 
-function tilesOf(rest: Uint8Array, pixels: number, box: Rect, size: Size): Part[] {
-  if (pixels <= MOST_PIXELS) return [{ pixelsOf: rest, pixels, box, region: wholeOf(size) }];
+const sideSeenIn = ({ edge, isOnPlane }: Side, from: Rect, to: Rect): Side => ({
+  edge: movedEdge(edge, from.x - to.x, from.y - to.y),
+  isOnPlane,
+});
+
+function inTiles(whole: Part, donorBounds: Rect | undefined): Part[] {
+  const { region, pixelsOf: rest, pixels, box } = whole;
+  if (pixels <= MOST_PIXELS) return [whole];
+  const size = { width: region.width, height: region.height };
   const along = box.width >= box.height ? 'width' : 'height';
   const count = Math.ceil(pixels / MOST_PIXELS);
   return Array.from({ length: count }, (_, k): Part | undefined => {
@@ -98,19 +152,18 @@ function tilesOf(rest: Uint8Array, pixels: number, box: Rect, size: Size): Part[
       along === 'width'
         ? { ...box, x: box.x + from, width: to - from }
         : { ...box, y: box.y + from, height: to - from };
-    const pixelsOf = new Uint8Array(rest.length);
-    for (let y = tile.y; y < tile.y + tile.height; y++) {
-      const row = y * size.width + tile.x;
-      pixelsOf.set(rest.subarray(row, row + tile.width), row);
-    }
-    const tight = boxOf(pixelsOf, size);
-    if (tight.width === 0) return undefined;
-    const margin = Math.max(SMALLEST_MARGIN_PX, tight.width, tight.height);
+    const own = cropMask({ ...size, data: rest as Uint8Array<ArrayBuffer> }, tile);
+    const inTile = boundsOf(own);
+    if (inTile.width === 0) return undefined;
+    const tight = translate(inTile, tile.x, tile.y);
+    const seen = planFillRegion(tight, size, donorBounds);
+    const pixelsOf = { width: seen.width, height: seen.height, data: new Uint8Array(seen.width * seen.height) };
+    pasteMask(pixelsOf, translate(tile, -seen.x, -seen.y), own);
     return {
-      pixelsOf,
-      pixels: countIn(tight, pixelsOf, size.width),
-      box: tight,
-      region: intersect(inflate(tight, margin), wholeOf(size)),
+      region: translate(seen, region.x, region.y),
+      pixelsOf: pixelsOf.data,
+      pixels: countIn(inTile, own.data, tile.width),
+      box: translate(tight, -seen.x, -seen.y),
     };
   }).filter((part) => part !== undefined);
 }

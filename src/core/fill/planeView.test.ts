@@ -167,7 +167,7 @@ test('only what lies inside the corners is on the plane, and only where its edge
   expect(on[100 * WIDTH + 120]).toBe(1);
   expect(on[100 * WIDTH + 20]).toBe(0);
   const side = 20;
-  const shown = { side, width: WIDTH / side, data: new Uint8Array((WIDTH / side) * (HEIGHT / side)) };
+  const shown = { x: 0, y: 0, side, width: WIDTH / side, data: new Uint8Array((WIDTH / side) * (HEIGHT / side)) };
   shown.data[Math.floor(100 / side) * shown.width + Math.floor(120 / side)] = 1;
   const partly = pixelsOnPlane({ ...FLOOR, shown }, all, WIDTH, whole);
   expect(partly.reduce((sum, bit) => sum + bit, 0)).toBe(side * side);

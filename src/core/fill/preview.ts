@@ -1,6 +1,6 @@
 import { createImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
-import type { Preview } from '../progress.ts';
+import type { Preview, Task } from '../progress.ts';
 import type { Level } from './level.ts';
 
 /**
@@ -28,4 +28,38 @@ export function previewOf(level: Level, scale: number, box: Rect): Preview {
     }
   }
   return { rect: { x: x0 * scale, y: y0 * scale, width: image.width * scale, height: image.height * scale }, image };
+}
+
+const MOST_PX_ALONG = 800;
+
+/** Room for previews of all parts of what is rebuilt in a box. */
+export function emptyBoard(box: Rect): Preview {
+  const scale = Math.max(1, Math.max(box.width, box.height) / MOST_PX_ALONG);
+  return { rect: box, image: createImage(Math.ceil(box.width / scale), Math.ceil(box.height / scale)) };
+}
+
+/** Runs `task` with previews of all the board, onto which what each of its own shows is put. */
+export function* previewsOn<Result>(board: Preview, task: Task<Result>): Task<Result> {
+  for (;;) {
+    const step = task.next();
+    if (step.done) return step.value;
+    const { preview, ...progress } = step.value;
+    if (preview) put(board, preview);
+    const { rect, image } = board;
+    yield preview ? { ...progress, preview: { rect, image: { ...image, data: image.data.slice() } } } : progress;
+  }
+}
+
+/** What is opaque of a preview takes the place of what the board has there. */
+function put({ rect, image: out }: Preview, { rect: from, image }: Preview): void {
+  const [to, read] = [new Uint32Array(out.data.buffer), new Uint32Array(image.data.buffer)];
+  for (let y = 0; y < out.height; y++) {
+    const v = Math.floor((((y + 0.5) * rect.height) / out.height + rect.y - from.y) * (image.height / from.height));
+    if (v < 0 || v >= image.height) continue;
+    for (let x = 0; x < out.width; x++) {
+      const u = Math.floor((((x + 0.5) * rect.width) / out.width + rect.x - from.x) * (image.width / from.width));
+      if (u < 0 || u >= image.width || !image.data[4 * (v * image.width + u) + 3]) continue;
+      to[y * out.width + x] = read[v * image.width + u]!;
+    }
+  }
 }

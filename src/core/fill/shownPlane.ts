@@ -5,5 +5,7 @@ export type Shown = Plane['shown'];
 
 /** Whether edges show that a plane is at a pixel; one drawn by hand, of which none are known, is everywhere in its corners. */
 export function isShown(shown: Shown | undefined, x: number, y: number): boolean {
-  return !shown || shown.data[Math.floor(y / shown.side) * shown.width + Math.floor(x / shown.side)] === 1;
+  if (!shown) return true;
+  const { side, width, data } = shown;
+  return data[Math.floor((y - shown.y) / side) * width + Math.floor((x - shown.x) / side)] === 1;
 }

@@ -23,10 +23,10 @@ const emptyBox = (): Uint8ClampedArray => new Uint8ClampedArray(4 * BOX.width * 
 
 describe('sources by shifts of work cells', () => {
   // Two cells of 4 px beside each other: the left one copied from 12 px right, the right one from 8 px down.
-  const cells = { width: 2, height: 1, factor: 4, dx: Int32Array.of(12, 0), dy: Int32Array.of(0, 8), left: 0, top: 0 };
+  const cells = { width: 2, height: 1, factor: 4, dx: Int32Array.of(12, 0), dy: Int32Array.of(0, 8), left: 8, top: 8 };
   const hole = new Uint8Array(WIDTH * HEIGHT);
   hole.fill(1, 17 * WIDTH, 18 * WIDTH);
-  const sources = shiftedSources(PICTURE, hole, cells, BOX, 2);
+  const sources = shiftedSources(PICTURE, hole, cells, 2);
 
   test('pixels of a cell belong together and come from where the cell is shifted to', () => {
     expect(sources.groupAt(8, 8)).toBe(sources.groupAt(11, 11));

@@ -45,17 +45,16 @@ export function copySampled(
 }
 
 /**
- * Sources at whole-pixel offsets in the picture itself, from squares of a part of it that begins at `part`. `hole` tells
- * where nothing may be copied from; tone is corrected on blocks up to `largestBlock` px.
+ * Sources at whole-pixel offsets in the picture itself, from squares of a part of it. `hole` tells where nothing may be
+ * copied from; tone is corrected on blocks up to `largestBlock` px.
  */
 export function shiftedSources(
   image: RasterImage,
   hole: Uint8Array,
   { dx, dy, factor, width: cellsAcross, left, top }: SquareShifts,
-  part: { x: number; y: number },
   largestBlock: number,
 ): Sources {
-  const origin = { x: part.x + left, y: part.y + top };
+  const origin = { x: left, y: top };
   const shift = new Int32Array(dx.length);
   for (let i = 0; i < dx.length; i++) shift[i] = dy[i]! * image.width + dx[i]!;
   const { data, width } = image;

@@ -12,7 +12,8 @@ function usesOf(sourceOf: Sources['sourceOf']) {
     pixelsOf.fill(1, y * SIZE.width + box.x, y * SIZE.width + box.x + box.width);
   }
   const uses = noUses(SIZE);
-  countUses(uses, { pixelsOf, box } as Part, { sourceOf } as Sources, SIZE.width);
+  const region = { x: 0, y: 0, ...SIZE };
+  countUses(uses, { region, pixelsOf, box } as Part, { sourceOf } as Sources);
   return uses;
 }
 

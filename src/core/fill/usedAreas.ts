@@ -32,14 +32,14 @@ export function noUses(size: Size): SourceUses {
 const stepIn = (side: number): number => Math.max(1, side >> 1);
 
 /** Counts into `out` where the pixels of a part come from. */
-export function countUses(out: SourceUses, { pixelsOf, box }: Part, sources: Sources, regionWidth: number): void {
+export function countUses(out: SourceUses, { region, pixelsOf, box }: Part, sources: Sources): void {
   const step = stepIn(out.side);
   for (let y = box.y; y < box.y + box.height; y += step) {
     for (let x = box.x; x < box.x + box.width; x += step) {
-      if (!pixelsOf[y * regionWidth + x]) continue;
+      if (!pixelsOf[y * region.width + x]) continue;
       const from = sources.sourceOf(x, y);
-      const column = Math.floor(from.x / out.side);
-      const row = Math.floor(from.y / out.side);
+      const column = Math.floor((region.x + from.x) / out.side);
+      const row = Math.floor((region.y + from.y) / out.side);
       if (column >= 0 && row >= 0 && column < out.width && row < out.height) out.counts[row * out.width + column]!++;
     }
   }

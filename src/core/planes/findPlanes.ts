@@ -19,9 +19,9 @@ export interface Plane {
   support: number;
   /**
    * Squares of the picture, row by row, `side` px each: 1 where edges or its material show that the plane is there;
-   * inside the hole where those around let expect it.
+   * inside the hole where those around let expect it. The first square's corner lies at (x, y).
    */
-  shown: { side: number; width: number; data: Uint8Array };
+  shown: { x: number; y: number; side: number; width: number; data: Uint8Array };
   /** Where another material begins: a x + b y + c of [a, b, c] is above 0 on the plane's side. */
   edge?: readonly [number, number, number];
 }
@@ -89,6 +89,8 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
         corners: corners.map(({ x, y }) => ({ x: x * factor, y: y * factor })) as Plane['corners'],
         ...(edge && { edge: [edge[0], edge[1], edge[2] * factor] as const }),
         shown: {
+          x: 0,
+          y: 0,
           side: CELL_PX * factor,
           width: cells.width,
           data: shownCells(candidate, hues, cells),

@@ -1,14 +1,14 @@
 import { FingoError } from '../../core/errors.ts';
-import { fillRegion, planFillRegion, type FillResult, type Learned } from '../../core/fill/fill.ts';
+import { fillRegion, type FillResult, type Learned } from '../../core/fill/fill.ts';
+import { planFillRegion } from '../../core/fill/planRegion.ts';
 import { FILL_STRATEGIES, varied, type FillStrategy } from '../../core/fill/strategy.ts';
 import type { Rect, Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
 import type { Mask } from '../../core/mask/mask.ts';
 import { isConvexQuad, type Point } from '../../core/geometry/homography.ts';
-import type { Task } from '../../core/progress.ts';
+import { translatedPreviews, type Task } from '../../core/progress.ts';
 import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Mark } from '../marks/markSchema.ts';
-import { translatedPreviews } from './translatedPreviews.ts';
 import type { Memo, Patch, RebuildReport } from '../operation.ts';
 import type { PlaneParams, TakeSpec } from './rebuildSchema.ts';
 
