@@ -7,6 +7,7 @@ import { measureBorders, measureFrameTime, measureStraightening } from './frames
 import { measureMoves } from './moves.ts';
 import { measurePanorama, measureStitchCost } from './panorama.ts';
 import { measureQuality } from './quality.ts';
+import { measureScattered } from './scattered.ts';
 import { measureSphere, measureSphereCost, measureWrap } from './sphere.ts';
 import { measureSubjects } from './subjects.ts';
 import { toMarkdown, toText, type Table } from './table.ts';
@@ -27,7 +28,8 @@ add(measureMemory());
 const kernels = nodeKernels();
 add(await measureQuality(PICTURES, kernels));
 add([await measureSubjects(kernels), await measureMoves(PICTURES, kernels)]);
-add([await measureBorders(PICTURES, kernels), await measureStraightening(kernels), measureFrameTime()]);
+add([await measureBorders(PICTURES, kernels), await measureScattered(PICTURES, kernels)]);
+add([await measureStraightening(kernels), measureFrameTime()]);
 add([...(await measurePanorama(PICTURES, kernels)), await measureStitchCost()]);
 add([await measureSphere(PICTURES, kernels), await measureWrap(), await measureSphereCost(kernels)]);
 kernels.close();
