@@ -2,7 +2,7 @@ import { maskOf } from '../../../tests/support/pictures.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { areasOf, type Area } from './areas.ts';
 
-const areasIn = (mask: Mask): Area[] => areasOf(mask.data, boundsOf(mask), mask.width);
+const areasIn = (mask: Mask): Area[] => areasOf(mask.data, boundsOf(mask), mask);
 
 /** How often each pixel of a mask is in one of the areas. */
 function times({ width, height }: Mask, areas: readonly Area[]): Uint8Array {
@@ -55,6 +55,17 @@ test('a cable across the picture is cut into pieces that are no longer than they
   expect(areas.length).toBeGreaterThanOrEqual(5);
   expect(Math.max(...areas.map(longest))).toBeLessThan(400);
   expectParted(mask, areas);
+});
+
+test('a post between known places is cut across, a margin as long for its width is not', () => {
+  const post = maskOf(600, 700, (x, y) => x >= 280 && x < 380 && y >= 90 && y < 600);
+  const areas = areasIn(post);
+  expect(areas.map(({ box }) => [box.x, box.width])).toEqual([
+    [280, 100],
+    [280, 100],
+  ]);
+  expectParted(post, areas);
+  expect(areasIn(maskOf(600, 510, (x) => x >= 500))).toEqual([]);
 });
 
 test('the gap around a panorama is cut into pieces along each side, one on the other’s side never with it', () => {

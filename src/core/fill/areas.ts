@@ -1,4 +1,4 @@
-import type { Rect } from '../image/rect.ts';
+import type { Rect, Size } from '../image/rect.ts';
 
 /** A set of pixels of a hole. */
 export interface Area {
@@ -14,10 +14,11 @@ const SQUARES_ALONG = 160;
 const MOST_AREAS = 24;
 /** Nearer to each other than this share of the smaller one's longest side, two areas are rebuilt as one. */
 const NEAR = 0.25;
-/** An area is thin, and cut, if the square of its longest side is so many times its pixels. */
-const THIN = 12;
-/** The same of the pieces that it is cut into. */
-const THIN_PIECE = 6;
+/**
+ * An area is long, and cut, if the square of its longest side is more than so many times its pixels. What lies along the
+ * picture's edge is known from one side only: there short pieces gain nothing.
+ */
+const LONG = { between: 4, alongEdge: 12 };
 /** Shorter pieces would be no finer: so much is looked at around each at least. */
 const SHORTEST_PIECE_PX = 192;
 
@@ -45,19 +46,19 @@ interface Cluster {
  * lies far from each other, and the pieces of what is long and thin, such as a cable or the gap along a panorama's edge.
  * Every pixel of the hole is in exactly one. Empty where all is to be rebuilt in one go, as most holes are. O(box).
  */
-export function areasOf(hole: Uint8Array, box: Rect, across: number): Area[] {
+export function areasOf(hole: Uint8Array, box: Rect, picture: Size): Area[] {
   const longest = Math.max(box.width, box.height);
   let side = Math.max(1, Math.ceil(longest / SQUARES_ALONG));
-  let squares = countInSquares(hole, box, across, side);
+  let squares = countInSquares(hole, box, picture.width, side);
   let clusters = clustersOf(allOf(squares), squares);
   while (clusters.length > MOST_AREAS) {
     side *= 2;
-    squares = countInSquares(hole, box, across, side);
+    squares = countInSquares(hole, box, picture.width, side);
     clusters = clustersOf(allOf(squares), squares);
   }
-  const pieces = clusters.flatMap((cluster) => cutThin(cluster, squares));
+  const pieces = clusters.flatMap((cluster) => cutLong(cluster, squares, box, picture));
   if (pieces.length === 1) return [];
-  return pieces.map((piece) => areaOf(piece, squares, hole, box, across));
+  return pieces.map((piece) => areaOf(piece, squares, hole, box, picture.width));
 }
 
 function countInSquares(hole: Uint8Array, box: Rect, across: number, side: number): Squares {
@@ -148,16 +149,17 @@ function areNear(a: Cluster, b: Cluster): boolean {
   return gap < NEAR * Math.min(longestOf(a), longestOf(b));
 }
 
-/** A cluster, or the pieces of a thin one. */
-function cutThin(cluster: Cluster, squares: Squares): Cluster[] {
+/** A cluster, or the pieces of a long one. */
+function cutLong(cluster: Cluster, squares: Squares, box: Rect, picture: Size): Cluster[] {
   const { side, width } = squares;
   const longest = longestOf(cluster);
-  const thinness = (longest * side) ** 2 / cluster.pixels;
-  if (thinness <= THIN || longest < 2) return [cluster];
+  const length = (longest * side) ** 2 / cluster.pixels;
+  const most = liesAlongEdge(cluster, squares, box, picture) ? LONG.alongEdge : LONG.between;
+  if (length <= most) return [cluster];
   const count = Math.min(
     MOST_AREAS,
     longest,
-    Math.max(2, Math.floor(thinness / THIN_PIECE)),
+    Math.max(2, Math.floor((2 * length) / most)),
     Math.floor((longest * side) / SHORTEST_PIECE_PX),
   );
   if (count < 2) return [cluster];
@@ -167,7 +169,15 @@ function cutThin(cluster: Cluster, squares: Squares): Cluster[] {
     const along = isAcross ? (square % width) - cluster.x0 : Math.floor(square / width) - cluster.y0;
     slabs[Math.floor((along * count) / longest)]!.push(square);
   }
-  return slabs.flatMap((slab) => clustersOf(slab, squares)).flatMap((piece) => cutThin(piece, squares));
+  return slabs.flatMap((slab) => clustersOf(slab, squares)).flatMap((piece) => cutLong(piece, squares, box, picture));
+}
+
+/** Whether one of its longer sides lies at the picture's edge. */
+function liesAlongEdge({ x0, y0, x1, y1 }: Cluster, { side }: Squares, box: Rect, picture: Size): boolean {
+  const isAcross = x1 - x0 >= y1 - y0;
+  return isAcross
+    ? box.y + y0 * side === 0 || box.y + (y1 + 1) * side >= picture.height
+    : box.x + x0 * side === 0 || box.x + (x1 + 1) * side >= picture.width;
 }
 
 function areaOf({ squares: members }: Cluster, squares: Squares, hole: Uint8Array, box: Rect, across: number): Area {

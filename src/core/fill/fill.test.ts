@@ -239,6 +239,14 @@ test('donors drawn far away serve all places of a mark', () => {
   expect([red, blue]).toEqual([200, 30]);
 });
 
+test('a place with nothing but transparency around it is rebuilt from farther away', () => {
+  const truth = pictureOf(WIDE.width, WIDE.height, (_, y) => [60, 90 + (y % 4), 160]);
+  const image = withObject(truth, TWO_DISCS);
+  for (let i = 0; i < WIDE.width * WIDE.height; i++) if (i % WIDE.width < 240) image.data[4 * i + 3] = 0;
+  const filled = whole(truth, run({ image, mark: TWO_DISCS }));
+  expect(errorInside(filled, truth, TWO_DISCS)).toBeLessThan(4);
+});
+
 test('a cable before a slow gradient goes without a step where its pieces meet', () => {
   const truth = pictureOf(900, 240, (x, y) => [60 + x / 8, 80 + x / 10, 200 - y / 4]);
   const cable = maskOf(900, 240, (x, y) => Math.abs(y - 60 - x / 9) < 5);

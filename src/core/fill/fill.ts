@@ -16,7 +16,7 @@ import { raiseDetail } from './raiseDetail.ts';
 import { handicapAmid, handicapOnPlanes, rankOf, repeatsOnPlanes, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
-import { isOnSide, planParts, type Part, type Side } from './parts.ts';
+import { isOnSide, planParts, seenFromAll, type Part, type Side } from './parts.ts';
 import { planeSources } from './planeSources.ts';
 import { viewPlane } from './planeView.ts';
 import { emptyBoard, previewsOn } from './preview.ts';
@@ -143,19 +143,27 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const board = several ? emptyBoard(box) : undefined;
   let poorSurroundings = false;
   let done = 0;
-  for (const part of parts) {
-    const share = part.pixels / pixelsOf(parts);
+  for (const planned of parts) {
+    const share = planned.pixels / pixelsOf(parts);
     const giveBack = kernels.scratch.hold();
     const all = { image: picture, hole, unknown, donors };
-    const seen = several ? seenIn(part.region, all, kernels) : all;
-    const own = {
-      ...input,
-      ...seen,
-      pastEdge: liesPastEdge(seen.unknown, seen.image),
-      surroundings: part === parts[0] ? surroundings : undefined,
+    const rebuild = (part: Part): ReturnType<typeof rebuildPart> => {
+      const seen = several ? seenIn(part.region, all, kernels) : all;
+      const own = {
+        ...input,
+        ...seen,
+        pastEdge: liesPastEdge(seen.unknown, seen.image),
+        surroundings: planned === parts[0] ? surroundings : undefined,
+      };
+      const rebuilding = translatedPreviews(rebuildPart(own, part, kernels, clock), part.region);
+      return within(board ? previewsOn(board, rebuilding) : rebuilding, done, done + 0.97 * share);
     };
-    const rebuilding = translatedPreviews(rebuildPart(own, part, kernels, clock), part.region);
-    const made = yield* within(board ? previewsOn(board, rebuilding) : rebuilding, done, done + 0.97 * share);
+    let part = planned;
+    let made = several ? yield* whereDonors(rebuild(part)) : yield* rebuild(part);
+    if (!made) {
+      part = seenFromAll(planned, image);
+      made = yield* rebuild(part);
+    }
     done += 0.97 * share;
     seams.push(made.seams);
     onHardSeams += made.onHardSeams;

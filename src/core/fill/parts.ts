@@ -1,5 +1,5 @@
 import { inflate, intersect, translate, wholeOf, type Rect, type Size } from '../image/rect.ts';
-import { boundsOf, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
+import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { movedEdge, movedPlane } from '../planes/movedPlane.ts';
 import { areasOf, type Area } from './areas.ts';
@@ -49,18 +49,34 @@ export function planParts(
   planes: readonly PlaneCorners[],
   donorBounds?: Rect,
 ): Part[] {
-  const areas = areasOf(hole, box, size.width);
+  const areas = areasOf(hole, box, size);
   if (areas.length === 0) return partsOfArea(hole, box, wholeOf(size), planes, donorBounds);
   return areas.flatMap((area) => {
     const region = regionOf(area, hole, size, donorBounds);
     const { width, height } = area.box;
-    const own = { width: region.width, height: region.height, data: new Uint8Array(region.width * region.height) };
+    const own = createMask(region.width, region.height);
     const at = translate(area.box, -region.x, -region.y);
     pasteMask(own, at, { width, height, data: area.bits as Mask['data'] });
     const moved = planes.map((plane) => movedPlane(plane, -region.x, -region.y));
     const donorsInRegion = donorBounds && translate(donorBounds, -region.x, -region.y);
     return partsOfArea(own.data, at, region, moved, donorsInRegion);
   });
+}
+
+/** The same part with all of the picture looked at. */
+export function seenFromAll(part: Part, size: Size): Part {
+  const { region, box, plane, side } = part;
+  const { x, y, width, height } = region;
+  const all = createMask(size.width, size.height);
+  pasteMask(all, region, { width, height, data: part.pixelsOf as Mask['data'] });
+  return {
+    ...part,
+    region: wholeOf(size),
+    pixelsOf: all.data,
+    box: translate(box, x, y),
+    ...(plane && { plane: movedPlane(plane, x, y) }),
+    ...(side && { side: sideSeenIn(side, region, wholeOf(size)) }),
+  };
 }
 
 function regionOf({ box }: Area, hole: Uint8Array, size: Size, donorBounds: Rect | undefined): Rect {
@@ -157,7 +173,7 @@ function inTiles(whole: Part, donorBounds: Rect | undefined): Part[] {
     if (inTile.width === 0) return undefined;
     const tight = translate(inTile, tile.x, tile.y);
     const seen = planFillRegion(tight, size, donorBounds);
-    const pixelsOf = { width: seen.width, height: seen.height, data: new Uint8Array(seen.width * seen.height) };
+    const pixelsOf = createMask(seen.width, seen.height);
     pasteMask(pixelsOf, translate(tile, -seen.x, -seen.y), own);
     return {
       region: translate(seen, region.x, region.y),
