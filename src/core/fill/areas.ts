@@ -18,7 +18,7 @@ const NEAR = 0.25;
  * An area is long, and cut, if the square of its longest side is more than so many times its pixels. What lies along the
  * picture's edge is known from one side only: there short pieces gain nothing.
  */
-const LONG = { between: 4, alongEdge: 12 };
+const LONG = { between: 6, alongEdge: 12 };
 /** Shorter pieces would be no finer: so much is looked at around each at least. */
 const SHORTEST_PIECE_PX = 192;
 
