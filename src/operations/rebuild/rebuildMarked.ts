@@ -4,6 +4,7 @@ import { planFillRegion } from '../../core/fill/planRegion.ts';
 import { FILL_STRATEGIES, varied, type FillStrategy } from '../../core/fill/strategy.ts';
 import type { Rect, Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
+import { movedCorners } from '../../core/planes/movedPlane.ts';
 import type { Mask } from '../../core/mask/mask.ts';
 import { isConvexQuad, type Point } from '../../core/geometry/homography.ts';
 import { translatedPreviews, type Task } from '../../core/progress.ts';
@@ -94,7 +95,7 @@ export const planesIn = (planes: readonly PlaneParams[], { x, y }: Rect): PlaneP
 const isUsable = ({ corners, on }: PlaneParams): boolean => on && isConvexQuad(corners);
 
 export const movedPlane = ({ corners }: { corners: readonly Point[] }, dx: number, dy: number): PlaneParams => ({
-  corners: corners.map((p) => ({ x: p.x + dx, y: p.y + dy })) as PlaneParams['corners'],
+  corners: movedCorners(corners, dx, dy),
   on: true,
 });
 
