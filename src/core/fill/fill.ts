@@ -97,8 +97,8 @@ export interface FillResult {
  * Rebuilds the marked part of a region from the rest of it: coarse-to-fine patch completion with an approximate
  * nearest-neighbour field (C. Barnes et al.: PatchMatch, SIGGRAPH, 2009), full-resolution pixels copied through the
  * correspondence, bent so that lines meet those at the rim, seams closed in the gradient domain, and softened where things
- * end, missing detail raised. What lies on a plane is matched square on to it; very large holes are done in parts. Outside
- * the mark no pixel changes.
+ * end, missing detail raised. What lies on a plane is matched square on to it; places far apart, long ones and very large
+ * ones are done in parts. Outside the mark no pixel changes.
  *
  * Throws `size-mismatch`, `nothing-marked` (mark empty) and `no-donors` (no whole patch of known, allowed pixels).
  * Deterministic for its input.

@@ -10,9 +10,10 @@ export function movedPlane({ corners, shown, edge }: PlaneCorners, dx: number, d
   };
 }
 
+/** The same of its corners alone. */
 export const movedCorners = (corners: readonly Point[], dx: number, dy: number) =>
   corners.map(({ x, y }) => ({ x: x + dx, y: y + dy })) as PlaneCorners['corners'];
 
-/** The same of an edge, a x + b y + c = 0. */
+/** The same of an edge of two materials, a x + b y + c = 0. */
 export const movedEdge = ([a, b, c]: NonNullable<PlaneCorners['edge']>, dx: number, dy: number) =>
   [a, b, c - a * dx - b * dy] as const;
