@@ -15,10 +15,11 @@ const MOST_AREAS = 24;
 /** Nearer to each other than this share of the smaller one's longest side, two areas are rebuilt as one. */
 const NEAR = 0.25;
 /**
- * An area is long, and cut, if the square of its longest side is more than so many times its pixels. What lies along the
- * picture's edge is known from one side only: there short pieces gain nothing.
+ * An area is long, and cut, if the square of its longest side is more than so many times its pixels. On planes lines step
+ * where it is cut, so only very long ones are. What lies along the picture's edge is known from one side only: there short
+ * pieces gain nothing.
  */
-const LONG = { between: 6, alongEdge: 12 };
+const LONG = { between: 4, onPlanes: 6, alongEdge: 12 };
 /** Shorter pieces would be no finer: so much is looked at around each at least. */
 const SHORTEST_PIECE_PX = 192;
 
@@ -44,9 +45,10 @@ interface Cluster {
 /**
  * What of a hole (one byte a pixel, non-zero; all in `box`) is to be rebuilt apart, each at a scale of its own: what
  * lies far from each other, and the pieces of what is long and thin, such as a cable or the gap along a panorama's edge.
+ * `onPlanes`: whether it lies on planes that it is rebuilt along.
  * Every pixel of the hole is in exactly one. Empty where all is to be rebuilt in one go, as most holes are. O(box).
  */
-export function areasOf(hole: Uint8Array, box: Rect, picture: Size): Area[] {
+export function areasOf(hole: Uint8Array, box: Rect, picture: Size, onPlanes = false): Area[] {
   const longest = Math.max(box.width, box.height);
   let side = Math.max(1, Math.ceil(longest / SQUARES_ALONG));
   let squares = countInSquares(hole, box, picture.width, side);
@@ -56,7 +58,9 @@ export function areasOf(hole: Uint8Array, box: Rect, picture: Size): Area[] {
     squares = countInSquares(hole, box, picture.width, side);
     clusters = clustersOf(allOf(squares), squares);
   }
-  const pieces = clusters.flatMap((cluster) => cutLong(cluster, squares, box, picture));
+  const pieces = clusters.flatMap((cluster) =>
+    cutLong(cluster, squares, box, picture, onPlanes ? LONG.onPlanes : LONG.between),
+  );
   if (pieces.length === 1) return [];
   return pieces.map((piece) => areaOf(piece, squares, hole, box, picture.width));
 }
@@ -150,11 +154,11 @@ function areNear(a: Cluster, b: Cluster): boolean {
 }
 
 /** A cluster, or the pieces of a long one. */
-function cutLong(cluster: Cluster, squares: Squares, box: Rect, picture: Size): Cluster[] {
+function cutLong(cluster: Cluster, squares: Squares, box: Rect, picture: Size, between: number): Cluster[] {
   const { side, width } = squares;
   const longest = longestOf(cluster);
   const length = (longest * side) ** 2 / cluster.pixels;
-  const most = liesAlongEdge(cluster, squares, box, picture) ? LONG.alongEdge : LONG.between;
+  const most = liesAlongEdge(cluster, squares, box, picture) ? LONG.alongEdge : between;
   if (length <= most) return [cluster];
   const count = Math.min(
     MOST_AREAS,
@@ -169,7 +173,9 @@ function cutLong(cluster: Cluster, squares: Squares, box: Rect, picture: Size): 
     const along = isAcross ? (square % width) - cluster.x0 : Math.floor(square / width) - cluster.y0;
     slabs[Math.floor((along * count) / longest)]!.push(square);
   }
-  return slabs.flatMap((slab) => clustersOf(slab, squares)).flatMap((piece) => cutLong(piece, squares, box, picture));
+  return slabs
+    .flatMap((slab) => clustersOf(slab, squares))
+    .flatMap((piece) => cutLong(piece, squares, box, picture, between));
 }
 
 /** Whether one of its longer sides lies at the picture's edge. */

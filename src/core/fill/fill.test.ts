@@ -247,6 +247,25 @@ test('a place with nothing but transparency around it is rebuilt from farther aw
   expect(errorInside(filled, truth, TWO_DISCS)).toBeLessThan(4);
 });
 
+test('new pixels come from near the mark, unless there is too little to choose from', () => {
+  const grain = noise(4, 6);
+  const truth = pictureOf(600, 400, (_, y) => [60, 90 + (y % 4) + grain(), 160]);
+  const mark = maskOf(600, 400, (x, y) => (x - 300) ** 2 + (y - 200) ** 2 < 40 ** 2);
+  const farthestUsed = (image: RasterImage): number => {
+    const { side, width, cells } = run({ image, mark }).used;
+    const columns = [...cells.keys()].filter((i) => cells[i]).map((i) => side * ((i % width) + 0.5));
+    return Math.max(...columns.map((x) => Math.abs(x - 300)));
+  };
+  const image = withObject(truth, mark);
+  expect(farthestUsed(image)).toBeLessThan(40 + 96 + 10);
+  // But for a narrow strip all that is near is transparent.
+  for (let i = 0; i < 600 * 400; i++) {
+    const [x, y] = [i % 600, Math.floor(i / 600)];
+    if (Math.max(Math.abs(x - 300), Math.abs(y - 200)) < 140 && y < 310) image.data[4 * i + 3] = 0;
+  }
+  expect(farthestUsed(image)).toBeGreaterThan(140);
+});
+
 test('a cable before a slow gradient goes without a step where its pieces meet', () => {
   const truth = pictureOf(900, 240, (x, y) => [60 + x / 8, 80 + x / 10, 200 - y / 4]);
   const cable = maskOf(900, 240, (x, y) => Math.abs(y - 60 - x / 9) < 5);

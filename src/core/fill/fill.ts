@@ -16,7 +16,7 @@ import { raiseDetail } from './raiseDetail.ts';
 import { handicapAmid, handicapOnPlanes, rankOf, repeatsOnPlanes, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
-import { isOnSide, planParts, seenFromAll, type Part, type Side } from './parts.ts';
+import { isOnSide, LEAST_ON_PLANES, planParts, seenFromAll, type Part, type Side } from './parts.ts';
 import { planeSources } from './planeSources.ts';
 import { viewPlane } from './planeView.ts';
 import { emptyBoard, previewsOn } from './preview.ts';
@@ -45,9 +45,6 @@ const LEAST_COARSENESS_WITHOUT_ROWS = 3.6;
 
 /** Courses keep in step by themselves; more would keep what runs across them, such as a drainpipe, from going on. */
 const ROWS_CHARGED_ON_PLANE = 20;
-
-/** So much of a place rebuilt along planes makes the take one along planes. */
-const LEAST_ON_PLANES = 0.25;
 
 export interface FillInput {
   /** The region of the photo, as planned by `planFillRegion` (`planRegion.ts`). */
@@ -148,7 +145,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     const giveBack = kernels.scratch.hold();
     const all = { image: picture, hole, unknown, donors };
     const rebuild = (part: Part): ReturnType<typeof rebuildPart> => {
-      const seen = several ? seenIn(part.region, all, kernels) : all;
+      const seen = seenIn(part.region, all, kernels);
       const own = {
         ...input,
         ...seen,
@@ -159,8 +156,9 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
       return within(board ? previewsOn(board, rebuilding) : rebuilding, done, done + 0.97 * share);
     };
     let part = planned;
-    let made = several ? yield* whereDonors(rebuild(part)) : yield* rebuild(part);
-    if (!made) {
+    const isNear = part.region.width * part.region.height < width * height;
+    let made = isNear ? yield* whereDonors(rebuild(part)) : yield* rebuild(part);
+    if (!made || (isNear && made.choice < SMALLEST_CHOICE)) {
       part = seenFromAll(planned, image);
       made = yield* rebuild(part);
     }

@@ -71,6 +71,12 @@ const FOREIGN_WEIGHT_ON_PLANE = 2500;
  */
 const WORK_PIXELS = 250_000;
 
+/**
+ * What is looked at between known places lies nearer; a place is seen as finely as if it were so much of its box and a
+ * margin of its longest side, as much as is in the picture on average.
+ */
+const USUAL_SHARE_SEEN = 0.6;
+
 /** The whole factor by which a region is reduced for matching, of which `pixels` are near the hole. */
 function workFactor(pixels: number, coarseness: number): number {
   const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS)));
@@ -105,7 +111,10 @@ export function* matchRegion(
   // Past the edge the region is larger; what is rebuilt is seen as sharply as elsewhere.
   const around = pastEdge ? inflate(box, Math.max(box.width, box.height)) : wholeOf(image);
   const near = intersect(around, wholeOf(image));
-  let factor = workFactor(near.width * near.height, strategy.coarseness);
+  const seen = near.width * near.height;
+  const { width, height } = inflate(box, Math.max(box.width, box.height));
+  const pixels = pastEdge || onPlane || chosenDonors ? seen : Math.max(seen, USUAL_SHARE_SEEN * width * height);
+  let factor = workFactor(pixels, strategy.coarseness);
   let levels = levelsAt(factor);
   while (levels.length === 0 && factor > 1) {
     factor = Math.ceil(factor / 2);

@@ -14,11 +14,41 @@ function countPixels({ region, pixelsOf }: Part, across: number, times: Uint8Arr
   }
 }
 
-test('a usual hole is one part that looks at the whole region', () => {
-  const hole = rectangle(100, 80, 30, 20, 40, 30);
-  const parts = planParts(hole, { x: 30, y: 20, width: 40, height: 30 }, { width: 100, height: 80 }, []);
-  expect(parts).toHaveLength(1);
-  expect(parts[0]).toMatchObject({ pixels: 1200, region: { x: 0, y: 0, width: 100, height: 80 } });
+test('a compact hole between known places is one part that looks at what is near', () => {
+  const hole = rectangle(1600, 1200, 500, 400, 600, 300);
+  const box = { x: 500, y: 400, width: 600, height: 300 };
+  const size = { width: 1600, height: 1200 };
+  const [part, ...more] = planParts(hole, box, size, []);
+  expect(more).toEqual([]);
+  expect([part!.pixels, part!.region, part!.box]).toEqual([
+    180_000,
+    { x: 320, y: 220, width: 960, height: 660 },
+    { x: 180, y: 180, width: 600, height: 300 },
+  ]);
+  const times = new Uint8Array(hole.length);
+  countPixels(part!, size.width, times);
+  expect(times.every((count, i) => count === (hole[i] ? 1 : 0))).toBe(true);
+  // Donors that were chosen may lie anywhere, and past the edge likeness may.
+  const all = { x: 0, y: 0, width: 1600, height: 1200 };
+  expect(planParts(hole, box, size, [], { x: 0, y: 0, width: 50, height: 50 })[0]!.region).toEqual(all);
+  const margin = rectangle(1600, 1200, 0, 0, 300, 1200);
+  expect(planParts(margin, { x: 0, y: 0, width: 300, height: 1200 }, size, [])[0]!.region).toEqual(all);
+});
+
+test('a long place is cut unless it lies on a plane, where its lines would step', () => {
+  const size = { width: 900, height: 300 };
+  const hole = rectangle(900, 300, 200, 100, 500, 100);
+  const floor: PlaneCorners = {
+    corners: [
+      { x: 0, y: 0 },
+      { x: 900, y: 0 },
+      { x: 900, y: 300 },
+      { x: 0, y: 300 },
+    ],
+  };
+  const box = { x: 200, y: 100, width: 500, height: 100 };
+  expect(planParts(hole, box, size, [])).toHaveLength(2);
+  expect(planParts(hole, box, size, [floor])).toHaveLength(1);
 });
 
 test('each pixel of a hole of 9 megapixels is in exactly one tile, none of them above 4', () => {

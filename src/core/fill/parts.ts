@@ -2,8 +2,9 @@ import { inflate, intersect, translate, wholeOf, type Rect, type Size } from '..
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { movedEdge, movedPlane } from '../planes/movedPlane.ts';
-import { areasOf, type Area } from './areas.ts';
-import { planFillRegion } from './planRegion.ts';
+import { areasOf } from './areas.ts';
+import { liesPastEdge } from './enclosed.ts';
+import { planFillRegion, planNearRegion } from './planRegion.ts';
 import { pixelsOnPlane } from './planeView.ts';
 
 /** A part of a hole that is rebuilt in one go, in coordinates of what its rebuilding looks at. */
@@ -27,6 +28,8 @@ export interface Side {
 
 /** A hole of more pixels is done in tiles. */
 const MOST_PIXELS = 4_000_000;
+/** So much of a place rebuilt along planes makes the take one along planes. */
+export const LEAST_ON_PLANES = 0.25;
 /** Fewer pixels of a hole on a plane are left to the rest. */
 const SMALLEST_SHARE_ON_PLANE = 0.04;
 
@@ -49,17 +52,21 @@ export function planParts(
   planes: readonly PlaneCorners[],
   donorBounds?: Rect,
 ): Part[] {
-  const areas = areasOf(hole, box, size);
-  if (areas.length === 0) return partsOfArea(hole, box, wholeOf(size), planes, donorBounds);
+  const all = countIn(box, hole, size.width);
+  let onPlanes = 0;
+  for (const plane of planes) onPlanes += countIn(box, pixelsOnPlane(plane, hole, size.width, box), size.width);
+  const areas = areasOf(hole, box, size, onPlanes >= LEAST_ON_PLANES * all);
+  if (areas.length === 0) return partsOfArea(hole, hole, box, wholeOf(size), planes, donorBounds);
   return areas.flatMap((area) => {
-    const region = regionOf(area, hole, size, donorBounds);
+    const region = untilKnown(planFillRegion(area.box, size, donorBounds), hole, size);
     const { width, height } = area.box;
     const own = createMask(region.width, region.height);
     const at = translate(area.box, -region.x, -region.y);
     pasteMask(own, at, { width, height, data: area.bits as Mask['data'] });
     const moved = planes.map((plane) => movedPlane(plane, -region.x, -region.y));
     const donorsInRegion = donorBounds && translate(donorBounds, -region.x, -region.y);
-    return partsOfArea(own.data, at, region, moved, donorsInRegion);
+    const unknown = cropMask({ ...size, data: hole as Mask['data'] }, region);
+    return partsOfArea(own.data, unknown.data, at, region, moved, donorsInRegion);
   });
 }
 
@@ -79,8 +86,9 @@ export function seenFromAll(part: Part, size: Size): Part {
   };
 }
 
-function regionOf({ box }: Area, hole: Uint8Array, size: Size, donorBounds: Rect | undefined): Rect {
-  let region = planFillRegion(box, size, donorBounds);
+/** What is planned to be looked at, or so much more that enough of it is known. */
+function untilKnown(planned: Rect, hole: Uint8Array, size: Size): Rect {
+  let region = planned;
   while (region.width < size.width || region.height < size.height) {
     const known = 1 - countIn(region, hole, size.width) / (region.width * region.height);
     if (known >= LEAST_KNOWN) break;
@@ -89,19 +97,27 @@ function regionOf({ box }: Area, hole: Uint8Array, size: Size, donorBounds: Rect
   return region;
 }
 
-/** `hole`, `box`, planes and donors in coordinates of the region. */
+/** All in coordinates of the region; `unknown`: the area and all others. */
 function partsOfArea(
   hole: Uint8Array,
+  unknown: Uint8Array,
   box: Rect,
   region: Rect,
   planes: readonly PlaneCorners[],
   donorBounds: Rect | undefined,
 ): Part[] {
   const size = { width: region.width, height: region.height };
-  const tilesOf = (pixelsOf: Uint8Array, pixels: number, around: Rect, side?: Side): Part[] =>
-    inTiles({ region, pixelsOf, pixels, box: around }, donorBounds).map((part) =>
-      side ? { ...part, side: sideSeenIn(side, region, part.region) } : part,
-    );
+  const isBetween = !donorBounds && !liesPastEdge(hole, size);
+  const lookedAtFor = (around: Rect): Rect =>
+    isBetween ? untilKnown(planNearRegion(around, size), unknown, size) : planFillRegion(around, size, donorBounds);
+  const tilesOf = (pixelsOf: Uint8Array, pixels: number, around: Rect, side?: Side): Part[] => {
+    const whole = { region, pixelsOf, pixels, box: around };
+    const tiles =
+      pixels > MOST_PIXELS
+        ? inTiles(whole, lookedAtFor)
+        : [isBetween ? seenFrom(lookedAtFor(around), whole, around) : whole];
+    return side ? tiles.map((part) => ({ ...part, side: sideSeenIn(side, region, part.region) })) : tiles;
+  };
   const parts: Part[] = [];
   let rest = hole;
   const all = countIn(box, hole, size.width);
@@ -155,10 +171,9 @@ const sideSeenIn = ({ edge, isOnPlane }: Side, from: Rect, to: Rect): Side => ({
   isOnPlane,
 });
 
-function inTiles(whole: Part, donorBounds: Rect | undefined): Part[] {
-  const { region, pixelsOf: rest, pixels, box } = whole;
-  if (pixels <= MOST_PIXELS) return [whole];
-  const size = { width: region.width, height: region.height };
+function inTiles(whole: Part, lookedAtFor: (box: Rect) => Rect): Part[] {
+  const { region, pixelsOf, pixels, box } = whole;
+  const all = { width: region.width, height: region.height, data: pixelsOf as Mask['data'] };
   const along = box.width >= box.height ? 'width' : 'height';
   const count = Math.ceil(pixels / MOST_PIXELS);
   return Array.from({ length: count }, (_, k): Part | undefined => {
@@ -168,20 +183,25 @@ function inTiles(whole: Part, donorBounds: Rect | undefined): Part[] {
       along === 'width'
         ? { ...box, x: box.x + from, width: to - from }
         : { ...box, y: box.y + from, height: to - from };
-    const own = cropMask({ ...size, data: rest as Uint8Array<ArrayBuffer> }, tile);
-    const inTile = boundsOf(own);
+    const inTile = boundsOf(cropMask(all, tile));
     if (inTile.width === 0) return undefined;
     const tight = translate(inTile, tile.x, tile.y);
-    const seen = planFillRegion(tight, size, donorBounds);
-    const pixelsOf = createMask(seen.width, seen.height);
-    pasteMask(pixelsOf, translate(tile, -seen.x, -seen.y), own);
-    return {
-      region: translate(seen, region.x, region.y),
-      pixelsOf: pixelsOf.data,
-      pixels: countIn(inTile, own.data, tile.width),
-      box: translate(tight, -seen.x, -seen.y),
-    };
+    return seenFrom(lookedAtFor(tight), whole, tight);
   }).filter((part) => part !== undefined);
+}
+
+/** What of a part lies in `box`, looking at `seen`; both in coordinates of its region. */
+function seenFrom(seen: Rect, { region, pixelsOf }: Part, box: Rect): Part {
+  const own = cropMask({ width: region.width, height: region.height, data: pixelsOf as Mask['data'] }, box);
+  const mask = createMask(seen.width, seen.height);
+  const inSeen = translate(box, -seen.x, -seen.y);
+  pasteMask(mask, inSeen, own);
+  return {
+    region: translate(seen, region.x, region.y),
+    pixelsOf: mask.data,
+    pixels: countIn(inSeen, mask.data, seen.width),
+    box: inSeen,
+  };
 }
 
 const boxOf = (bits: Uint8Array, size: Size): Rect =>

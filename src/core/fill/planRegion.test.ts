@@ -1,4 +1,4 @@
-import { planFillRegion } from './planRegion.ts';
+import { planFillRegion, planNearRegion } from './planRegion.ts';
 
 test('the region follows the mark, stays in the photo and takes far donors in', () => {
   const photo = { width: 1000, height: 800 };
@@ -18,4 +18,20 @@ test('a margin of the photo sees twice as far, a mark that only touches its edge
   expect(planFillRegion({ x: 0, y: 0, width: 400, height: 50 }, tall)).toMatchObject({ y: 0, height: 850 });
   // A wire across the picture.
   expect(planFillRegion({ x: 0, y: 900, width: 400, height: 50 }, tall)).toMatchObject({ y: 500, height: 850 });
+});
+
+test('near is .3 of the longest side, 96 px at least', () => {
+  const photo = { width: 2000, height: 1500 };
+  expect(planNearRegion({ x: 600, y: 500, width: 500, height: 400 }, photo)).toEqual({
+    x: 450,
+    y: 350,
+    width: 800,
+    height: 700,
+  });
+  expect(planNearRegion({ x: 600, y: 20, width: 100, height: 40 }, photo)).toEqual({
+    x: 504,
+    y: 0,
+    width: 292,
+    height: 156,
+  });
 });

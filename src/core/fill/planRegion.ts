@@ -19,3 +19,15 @@ export function planFillRegion(markBounds: Rect, photo: Size, donorBounds?: Rect
     : inflate(markBounds, margin);
   return intersect(region, wholeOf(photo));
 }
+
+/** Donors from nearer give too little to choose from, from farther mostly other things. */
+const NEAR_MARGIN = 0.3;
+
+/**
+ * What is looked at to rebuild a place between known ones: its box and, around it, a margin of .3 of its longest side, at
+ * least 96 px.
+ */
+export function planNearRegion(box: Rect, photo: Size): Rect {
+  const margin = Math.max(SMALLEST_MARGIN_PX, Math.round(NEAR_MARGIN * Math.max(box.width, box.height)));
+  return intersect(inflate(box, margin), wholeOf(photo));
+}

@@ -18,7 +18,7 @@ export interface FillMeasures extends DetailMeasures, SeamMeasures, ToneMeasures
  * Past the picture's edge detail and seams tell little: what is expected there is known from one side only. But what is
  * cut off tells that something was set down that does not belong there; amid known pixels it tells nothing.
  */
-const WEIGHTS = { between: { detail: 1, seams: 0.8, cuts: 0 }, pastEdge: { detail: 0.3, seams: 0.4, cuts: 1.2 } };
+const WEIGHTS = { between: { detail: 1, seams: 1.2, cuts: 0 }, pastEdge: { detail: 0.3, seams: 0.4, cuts: 1.2 } };
 const TONE_WEIGHT = 0.15;
 /** A rim that shows is what strikes first. */
 const RIM_WEIGHT = 1.5;

@@ -21,10 +21,11 @@ export function seenIn(region: Rect, all: Seen, kernels: Kernels): Seen {
   if (width === image.width && height === image.height) return all;
   const inRegion = (bytes: Uint8Array): Mask =>
     cropMask({ width: image.width, height: image.height, data: bytes as Mask['data'] }, region);
+  const holeThere = kernels.share(inRegion(hole).data);
   return {
     image: { width, height, data: kernels.share(cropImage(image, region).data) },
-    hole: kernels.share(inRegion(hole).data),
-    unknown: kernels.share(inRegion(unknown).data),
+    hole: holeThere,
+    unknown: unknown === hole ? holeThere : kernels.share(inRegion(unknown).data),
     donors: donors && inRegion(donors.data),
   };
 }

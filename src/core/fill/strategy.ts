@@ -119,7 +119,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     start: 'lines',
     spread: 0.3,
     heightWeight: 200,
-    handicap: 0.05,
+    handicap: 0.15,
     handicapPastEdge: 0.5,
   },
   {
