@@ -251,13 +251,14 @@ test('new pixels come from near the mark, unless there is too little to choose f
   const grain = noise(4, 6);
   const truth = pictureOf(600, 400, (_, y) => [60, 90 + (y % 4) + grain(), 160]);
   const mark = maskOf(600, 400, (x, y) => (x - 300) ** 2 + (y - 200) ** 2 < 40 ** 2);
-  const farthestUsed = (image: RasterImage): number => {
-    const { side, width, cells } = run({ image, mark }).used;
+  const farthestUsed = (image: RasterImage, strategy = FILL_STRATEGIES[0]!): number => {
+    const { side, width, cells } = run({ image, mark, strategy }).used;
     const columns = [...cells.keys()].filter((i) => cells[i]).map((i) => side * ((i % width) + 0.5));
     return Math.max(...columns.map((x) => Math.abs(x - 300)));
   };
   const image = withObject(truth, mark);
   expect(farthestUsed(image)).toBeLessThan(40 + 96 + 10);
+  expect(farthestUsed(image, { ...FILL_STRATEGIES[0]!, looks: 'far' })).toBeGreaterThan(40 + 96 + 10);
   // But for a narrow strip all that is near is transparent.
   for (let i = 0; i < 600 * 400; i++) {
     const [x, y] = [i % 600, Math.floor(i / 600)];

@@ -117,7 +117,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const areLookedFor = strategy.planes && !pastEdge;
   const planes = input.planes ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
   const donorBounds = donors && boundsOf(donors, 255);
-  const parts = planParts(hole, box, image, planes, donorBounds);
+  const parts = planParts(hole, box, image, planes, strategy.looks, donorBounds);
   clock.lap('planes');
   // Parts that come later see what earlier ones rebuilt; they don't copy from it.
   const several = parts.length > 1;

@@ -113,7 +113,8 @@ export function* matchRegion(
   const near = intersect(around, wholeOf(image));
   const seen = near.width * near.height;
   const { width, height } = inflate(box, Math.max(box.width, box.height));
-  const pixels = pastEdge || onPlane || chosenDonors ? seen : Math.max(seen, USUAL_SHARE_SEEN * width * height);
+  const isNear = strategy.looks === 'near' && !pastEdge && !onPlane && !chosenDonors;
+  const pixels = isNear ? Math.max(seen, USUAL_SHARE_SEEN * width * height) : seen;
   let factor = workFactor(pixels, strategy.coarseness);
   let levels = levelsAt(factor);
   while (levels.length === 0 && factor > 1) {

@@ -18,7 +18,7 @@ test('a compact hole between known places is one part that looks at what is near
   const hole = rectangle(1600, 1200, 500, 400, 600, 300);
   const box = { x: 500, y: 400, width: 600, height: 300 };
   const size = { width: 1600, height: 1200 };
-  const [part, ...more] = planParts(hole, box, size, []);
+  const [part, ...more] = planParts(hole, box, size, [], 'near');
   expect(more).toEqual([]);
   expect([part!.pixels, part!.region, part!.box]).toEqual([
     180_000,
@@ -28,11 +28,12 @@ test('a compact hole between known places is one part that looks at what is near
   const times = new Uint8Array(hole.length);
   countPixels(part!, size.width, times);
   expect(times.every((count, i) => count === (hole[i] ? 1 : 0))).toBe(true);
-  // Donors that were chosen may lie anywhere, and past the edge likeness may.
   const all = { x: 0, y: 0, width: 1600, height: 1200 };
-  expect(planParts(hole, box, size, [], { x: 0, y: 0, width: 50, height: 50 })[0]!.region).toEqual(all);
+  expect(planParts(hole, box, size, [], 'far')[0]!.region).toEqual(all);
+  // Donors that were chosen may lie anywhere, and past the edge likeness may.
+  expect(planParts(hole, box, size, [], 'near', { x: 0, y: 0, width: 50, height: 50 })[0]!.region).toEqual(all);
   const margin = rectangle(1600, 1200, 0, 0, 300, 1200);
-  expect(planParts(margin, { x: 0, y: 0, width: 300, height: 1200 }, size, [])[0]!.region).toEqual(all);
+  expect(planParts(margin, { x: 0, y: 0, width: 300, height: 1200 }, size, [], 'near')[0]!.region).toEqual(all);
 });
 
 test('a long place is cut unless it lies on a plane, where its lines would step', () => {
@@ -47,14 +48,14 @@ test('a long place is cut unless it lies on a plane, where its lines would step'
     ],
   };
   const box = { x: 200, y: 100, width: 500, height: 100 };
-  expect(planParts(hole, box, size, [])).toHaveLength(2);
-  expect(planParts(hole, box, size, [floor])).toHaveLength(1);
+  expect(planParts(hole, box, size, [], 'near')).toHaveLength(2);
+  expect(planParts(hole, box, size, [floor], 'near')).toHaveLength(1);
 });
 
 test('each pixel of a hole of 9 megapixels is in exactly one tile, none of them above 4', () => {
   const size = { width: 6000, height: 2000 };
   const hole = rectangle(size.width, size.height, 500, 100, 5000, 1800);
-  const parts = planParts(hole, { x: 500, y: 100, width: 5000, height: 1800 }, size, []);
+  const parts = planParts(hole, { x: 500, y: 100, width: 5000, height: 1800 }, size, [], 'near');
   expect(parts.length).toBeGreaterThanOrEqual(3);
   const times = new Uint8Array(hole.length);
   for (const part of parts) {
@@ -75,7 +76,7 @@ test('what lies on a plane comes first, the rest after it', () => {
       { x: -20, y: 200 },
     ],
   };
-  const parts = planParts(hole, { x: 60, y: 60, width: 80, height: 80 }, size, [plane]);
+  const parts = planParts(hole, { x: 60, y: 60, width: 80, height: 80 }, size, [plane], 'near');
   expect(parts.map((part) => [part.pixels, part.plane !== undefined])).toEqual([
     [80 * 40, true],
     [80 * 40, false],
@@ -95,14 +96,14 @@ test('where a plane ends at an edge of two materials, what is left is parted alo
     ],
     edge: [0, -1, 100],
   };
-  const parts = planParts(hole, { x: 60, y: 60, width: 80, height: 80 }, size, [plane]);
+  const parts = planParts(hole, { x: 60, y: 60, width: 80, height: 80 }, size, [plane], 'near');
   expect(parts.map((part) => [part.pixels, part.side?.isOnPlane])).toEqual([
     [40 * 40, undefined],
     [40 * 40, true],
     [80 * 40, false],
   ]);
   const narrow = rectangle(200, 200, 60, 60, 41, 80);
-  const [, rest, ...more] = planParts(narrow, { x: 60, y: 60, width: 41, height: 80 }, size, [plane]);
+  const [, rest, ...more] = planParts(narrow, { x: 60, y: 60, width: 41, height: 80 }, size, [plane], 'near');
   // The sliver beside the plane goes with the rest.
   expect([rest!.pixels, rest!.side?.isOnPlane, more.length]).toEqual([41 * 80 - 40 * 40, false, 0]);
 });
@@ -121,7 +122,7 @@ test('places far apart each look at their own surroundings, and see planes from 
     ],
     edge: [0, -1, 320],
   };
-  const [first, onWall, below, ...more] = planParts(hole, box, size, [wall]);
+  const [first, onWall, below, ...more] = planParts(hole, box, size, [wall], 'near');
   expect(more).toEqual([]);
   expect([first!.region, first!.box, first!.plane]).toEqual([
     { x: 4, y: 4, width: 242, height: 232 },
@@ -147,7 +148,7 @@ test('a place amid others looks as far as it must to find as much known as unkno
     hole.fill(255, y * 900 + 224, y * 900 + 424);
     hole.fill(255, y * 900 + 476, y * 900 + 676);
   }
-  const parts = planParts(hole, { x: 224, y: 350, width: 452, height: 200 }, size, []);
+  const parts = planParts(hole, { x: 224, y: 350, width: 452, height: 200 }, size, [], 'near');
   expect(parts).toHaveLength(3);
   for (const { region } of parts) {
     let unknown = 0;
@@ -170,7 +171,7 @@ test('each of several tiles beside a plane knows on which side of the edge of tw
     ],
     edge: [1, 0, -4000],
   };
-  const [onPlane, ...tiles] = planParts(hole, { x: 500, y: 100, width: 5000, height: 1800 }, size, [plane]);
+  const [onPlane, ...tiles] = planParts(hole, { x: 500, y: 100, width: 5000, height: 1800 }, size, [plane], 'near');
   expect([onPlane!.side, tiles.length]).toEqual([undefined, 2]);
   for (const { region, side } of tiles) {
     const sides = [3999, 4000].map((x) => isOnSide(side!, x - region.x, 500 - region.y));

@@ -6,6 +6,7 @@ import { areasOf } from './areas.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { planFillRegion, planNearRegion } from './planRegion.ts';
 import { pixelsOnPlane } from './planeView.ts';
+import type { FillStrategy } from './strategy.ts';
 
 /** A part of a hole that is rebuilt in one go, in coordinates of what its rebuilding looks at. */
 export interface Part {
@@ -43,20 +44,22 @@ const LEAST_KNOWN = 0.5;
 /**
  * The parts of a hole in the order in which they are rebuilt: area by area, in each on planes first, then the rest, what
  * lies on one side of an edge of two materials apart from what lies on the other, in tiles where large. An area of
- * several sees its own surroundings, and the donors' box where donors are given.
+ * several sees its own surroundings, and the donors' box where donors are given. Of a place between known ones only what is
+ * near is looked at where `looks` says so; what lies on planes sees them whole.
  */
 export function planParts(
   hole: Uint8Array,
   box: Rect,
   size: Size,
   planes: readonly PlaneCorners[],
+  looks: FillStrategy['looks'],
   donorBounds?: Rect,
 ): Part[] {
   const all = countIn(box, hole, size.width);
   let onPlanes = 0;
   for (const plane of planes) onPlanes += countIn(box, pixelsOnPlane(plane, hole, size.width, box), size.width);
   const areas = areasOf(hole, box, size, onPlanes >= LEAST_ON_PLANES * all);
-  if (areas.length === 0) return partsOfArea(hole, hole, box, wholeOf(size), planes, donorBounds);
+  if (areas.length === 0) return partsOfArea(hole, hole, box, wholeOf(size), planes, looks, donorBounds);
   return areas.flatMap((area) => {
     const region = untilKnown(planFillRegion(area.box, size, donorBounds), hole, size);
     const { width, height } = area.box;
@@ -66,7 +69,7 @@ export function planParts(
     const moved = planes.map((plane) => movedPlane(plane, -region.x, -region.y));
     const donorsInRegion = donorBounds && translate(donorBounds, -region.x, -region.y);
     const unknown = cropMask({ ...size, data: hole as Mask['data'] }, region);
-    return partsOfArea(own.data, unknown.data, at, region, moved, donorsInRegion);
+    return partsOfArea(own.data, unknown.data, at, region, moved, looks, donorsInRegion);
   });
 }
 
@@ -104,18 +107,19 @@ function partsOfArea(
   box: Rect,
   region: Rect,
   planes: readonly PlaneCorners[],
+  looks: FillStrategy['looks'],
   donorBounds: Rect | undefined,
 ): Part[] {
   const size = { width: region.width, height: region.height };
-  const isBetween = !donorBounds && !liesPastEdge(hole, size);
+  const isNear = looks === 'near' && !donorBounds && !liesPastEdge(hole, size);
   const lookedAtFor = (around: Rect): Rect =>
-    isBetween ? untilKnown(planNearRegion(around, size), unknown, size) : planFillRegion(around, size, donorBounds);
+    isNear ? untilKnown(planNearRegion(around, size), unknown, size) : planFillRegion(around, size, donorBounds);
   const tilesOf = (pixelsOf: Uint8Array, pixels: number, around: Rect, side?: Side): Part[] => {
     const whole = { region, pixelsOf, pixels, box: around };
     const tiles =
       pixels > MOST_PIXELS
         ? inTiles(whole, lookedAtFor)
-        : [isBetween ? seenFrom(lookedAtFor(around), whole, around) : whole];
+        : [isNear ? seenFrom(lookedAtFor(around), whole, around) : whole];
     return side ? tiles.map((part) => ({ ...part, side: sideSeenIn(side, region, part.region) })) : tiles;
   };
   const parts: Part[] = [];

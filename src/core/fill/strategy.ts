@@ -11,6 +11,11 @@ export interface FillStrategy {
   startWhereEven?: 'membrane';
   /** Weight of the texture measure against colour, 0 = not compared. */
   textureWeight: number;
+  /**
+   * From how far around a place between known ones it is rebuilt: what is near mostly fits best; lines are better drawn on,
+   * and a line amid smooth ground is found again, from farther away.
+   */
+  looks: 'near' | 'far';
   /** Whether planes are looked for between known places, and what lies on them is rebuilt square on to them. */
   planes: boolean;
   /** How strongly donors that are used often are made dear, so that one remarkable thing is not repeated; 0 = not. */
@@ -31,6 +36,7 @@ export interface FillStrategy {
 
 const USUAL = {
   start: 'peel',
+  looks: 'near',
   planes: false,
   spread: 0,
   heightWeight: 0,
@@ -80,7 +86,8 @@ const LARGE_ALONG_LINES: FillStrategy = {
   name: 'large pieces, lines first',
   start: 'lines',
   startWhereEven: 'membrane',
-  handicap: 0.05,
+  looks: 'far',
+  handicap: 0.15,
   handicapPastEdge: 0.3,
 };
 
@@ -117,6 +124,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     coarseness: 2,
     textureWeight: 12,
     start: 'lines',
+    looks: 'far',
     spread: 0.3,
     heightWeight: 200,
     handicap: 0.15,
