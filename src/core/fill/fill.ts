@@ -156,9 +156,9 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
       return within(board ? previewsOn(board, rebuilding) : rebuilding, done, done + 0.97 * share);
     };
     let part = planned;
-    const isNear = part.region.width * part.region.height < width * height;
-    let made = isNear ? yield* whereDonors(rebuild(part)) : yield* rebuild(part);
-    if (!made || (isNear && made.choice < SMALLEST_CHOICE)) {
+    const seesAll = part.region.width * part.region.height === width * height;
+    let made = seesAll ? yield* rebuild(part) : yield* whereDonors(rebuild(part));
+    if (!made || (!seesAll && made.choice < SMALLEST_CHOICE)) {
       part = seenFromAll(planned, image);
       made = yield* rebuild(part);
     }
@@ -287,7 +287,7 @@ const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1,
 
 function* matchInPicture(
   { image, hole, unknown, donors, strategy, seed, pastEdge, surroundings }: PartInput,
-  { pixelsOf, box, side }: Part,
+  { pixelsOf, box, side, isNear }: Part,
   kernels: Kernels,
   clock: StageClock,
 ): Task<Matched> {
@@ -303,6 +303,7 @@ function* matchInPicture(
         donors: allowed,
         chosenDonors: donors !== undefined,
         pastEdge,
+        isNear,
         onPlane: false,
         box,
       },

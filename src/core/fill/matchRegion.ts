@@ -34,6 +34,8 @@ export interface MatchInput {
   chosenDonors: boolean;
   /** Whether the hole lies past the picture's edge; see `liesPastEdge`. */
   pastEdge: boolean;
+  /** Whether only what is near is looked at; see `planNearRegion`. */
+  isNear?: boolean;
   /** Whether it is a plane seen square on: most of its texture is lines, and it is the same up to the hole's rim. */
   onPlane: boolean;
   /** Where given, donors cost no more for their height than if they lay so many rows (of the finest work image) away. */
@@ -90,7 +92,7 @@ function workFactor(pixels: number, coarseness: number): number {
  * 0 to 1. What it returns lives in the kernels' scratch.
  */
 export function* matchRegion(
-  { image, hole, donors, chosenDonors, pastEdge, onPlane, rowsCharged, box }: MatchInput,
+  { image, hole, donors, chosenDonors, pastEdge, isNear, onPlane, rowsCharged, box }: MatchInput,
   strategy: FillStrategy,
   seed: number,
   kernels: Kernels,
@@ -113,7 +115,6 @@ export function* matchRegion(
   const near = intersect(around, wholeOf(image));
   const seen = near.width * near.height;
   const { width, height } = inflate(box, Math.max(box.width, box.height));
-  const isNear = strategy.looks === 'near' && !pastEdge && !onPlane && !chosenDonors;
   const pixels = isNear ? Math.max(seen, USUAL_SHARE_SEEN * width * height) : seen;
   let factor = workFactor(pixels, strategy.coarseness);
   let levels = levelsAt(factor);

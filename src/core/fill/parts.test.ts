@@ -48,7 +48,13 @@ test('a long place is cut unless it lies on a plane, where its lines would step'
     ],
   };
   const box = { x: 200, y: 100, width: 500, height: 100 };
-  expect(planParts(hole, box, size, [], 'near')).toHaveLength(2);
+  for (const looks of ['near', 'far'] as const) {
+    const pieces = planParts(hole, box, size, [], looks);
+    expect(pieces.map(({ isNear, region }) => [isNear, region.height])).toEqual([
+      [true, 292],
+      [true, 292],
+    ]);
+  }
   expect(planParts(hole, box, size, [floor], 'near')).toHaveLength(1);
 });
 

@@ -17,6 +17,8 @@ export interface Part {
   pixels: number;
   box: Rect;
   plane?: PlaneCorners;
+  /** Whether only what is near is looked at. */
+  isNear: boolean;
   /** Where known, the edge of a material on one side of which all of the part lies. */
   side?: Side | undefined;
 }
@@ -45,7 +47,7 @@ const LEAST_KNOWN = 0.5;
  * The parts of a hole in the order in which they are rebuilt: area by area, in each on planes first, then the rest, what
  * lies on one side of an edge of two materials apart from what lies on the other, in tiles where large. An area of
  * several sees its own surroundings, and the donors' box where donors are given. Of a place between known ones only what is
- * near is looked at where `looks` says so; what lies on planes sees them whole.
+ * near is looked at where `looks` says so, or where it is one of several; what lies on planes sees them whole.
  */
 export function planParts(
   hole: Uint8Array,
@@ -69,7 +71,7 @@ export function planParts(
     const moved = planes.map((plane) => movedPlane(plane, -region.x, -region.y));
     const donorsInRegion = donorBounds && translate(donorBounds, -region.x, -region.y);
     const unknown = cropMask({ ...size, data: hole as Mask['data'] }, region);
-    return partsOfArea(own.data, unknown.data, at, region, moved, looks, donorsInRegion);
+    return partsOfArea(own.data, unknown.data, at, region, moved, 'near', donorsInRegion);
   });
 }
 
@@ -115,7 +117,7 @@ function partsOfArea(
   const lookedAtFor = (around: Rect): Rect =>
     isNear ? untilKnown(planNearRegion(around, size), unknown, size) : planFillRegion(around, size, donorBounds);
   const tilesOf = (pixelsOf: Uint8Array, pixels: number, around: Rect, side?: Side): Part[] => {
-    const whole = { region, pixelsOf, pixels, box: around };
+    const whole = { region, pixelsOf, pixels, box: around, isNear };
     const tiles =
       pixels > MOST_PIXELS
         ? inTiles(whole, lookedAtFor)
@@ -131,7 +133,7 @@ function partsOfArea(
     const pixels = countIn(box, pixelsOf, size.width);
     if (pixels < SMALLEST_SHARE_ON_PLANE * all) continue;
     const partBox = boxOf(pixelsOf, size);
-    parts.push({ region, pixelsOf, pixels, box: partBox, plane });
+    parts.push({ region, pixelsOf, pixels, box: partBox, plane, isNear: false });
     rest = without(rest, pixelsOf, box, size.width);
     left -= pixels;
   }
@@ -195,7 +197,7 @@ function inTiles(whole: Part, lookedAtFor: (box: Rect) => Rect): Part[] {
 }
 
 /** What of a part lies in `box`, looking at `seen`; both in coordinates of its region. */
-function seenFrom(seen: Rect, { region, pixelsOf }: Part, box: Rect): Part {
+function seenFrom(seen: Rect, { region, pixelsOf, isNear }: Part, box: Rect): Part {
   const own = cropMask({ width: region.width, height: region.height, data: pixelsOf as Mask['data'] }, box);
   const mask = createMask(seen.width, seen.height);
   const inSeen = translate(box, -seen.x, -seen.y);
@@ -205,6 +207,7 @@ function seenFrom(seen: Rect, { region, pixelsOf }: Part, box: Rect): Part {
     pixelsOf: mask.data,
     pixels: countIn(inSeen, mask.data, seen.width),
     box: inSeen,
+    isNear,
   };
 }
 
