@@ -74,8 +74,8 @@ const FOREIGN_WEIGHT_ON_PLANE = 2500;
 const WORK_PIXELS = 250_000;
 
 /**
- * What is looked at between known places lies nearer; a place is seen as finely as if it were so much of its box and a
- * margin of its longest side, as much as is in the picture on average.
+ * A place rebuilt from what is near is matched as finely as with a margin of its longest side around its box, of which so
+ * much lies in the picture on average.
  */
 const USUAL_SHARE_SEEN = 0.6;
 
