@@ -106,7 +106,7 @@ export interface TakeOptions {
 }
 
 /** Counts whenever the same parameters begin to give other pixels: results of before are then made anew. */
-const ENGINE = 39;
+const ENGINE = 40;
 /** So many pictures in other frames are remembered. */
 const MOST_RESHAPED = 8;
 

@@ -549,3 +549,38 @@ test('past the edge of a picture takes are handicapped by what each is worth the
   expect(moved(inside, { handicap: 0.5 })).toBeCloseTo(0.5);
   expect(moved(inside, { handicapPastEdge: 0.5 })).toBeCloseTo(0);
 });
+
+/** The mean tone, over the columns from `left` to `right`, of a lively texture of 100 levels rebuilt from one of 140. */
+function toneRebuilt(mark: Mask, left: number, right: number, planes?: PlaneCorners[]): number {
+  const grain = noise(6, 60);
+  const { width, height } = mark;
+  const image = pictureOf(width, height, (x) => {
+    const value = (x < 330 ? 100 : 140) + grain();
+    return [value, value, value];
+  });
+  const donors = maskOf(width, height, (x) => x >= 340);
+  const { data } = whole(image, run({ image, mark, donors, ...(planes && { planes }) }));
+  let [sum, count] = [0, 0];
+  for (let y = 60; y < height - 60; y++) {
+    for (let x = left; x < right; x++, count++) sum += data[4 * (y * width + x)]!;
+  }
+  return sum / count;
+}
+
+test('lively texture takes on the tone beside it, far from it past the edge, some way in between known places', () => {
+  const margin = maskOf(480, 200, (x) => x < 120);
+  expect(Math.abs(toneRebuilt(margin, 10, 40) - 100)).toBeLessThan(16);
+  const inside = maskOf(480, 200, (x, y) => x >= 100 && x < 220 && y >= 10 && y < 190);
+  expect(Math.abs(toneRebuilt(inside, 130, 190) - 100)).toBeLessThan(25);
+});
+
+test('on a plane it keeps its own but for what lies near the rim', () => {
+  const inside = maskOf(480, 200, (x, y) => x >= 100 && x < 220 && y >= 10 && y < 190);
+  const corners: PlaneCorners['corners'] = [
+    { x: 0, y: 0 },
+    { x: 480, y: 0 },
+    { x: 480, y: 200 },
+    { x: 0, y: 200 },
+  ];
+  expect(toneRebuilt(inside, 145, 175, [{ corners }])).toBeGreaterThan(130);
+});

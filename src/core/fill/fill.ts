@@ -24,7 +24,8 @@ import { rimOutlines } from './rimBends.ts';
 import { measureRim } from './rimMeasure.ts';
 import { followedPaths, type RimPath } from './rimPath.ts';
 import { measureSeams, seamErrorOf, type SeamSums } from './seamMeasure.ts';
-import { copiedPart } from './seamSystem.ts';
+import { LONGEST_FADE_PX } from './screening.ts';
+import { copiedPart, SHORTEST_FADE_PX } from './seamSystem.ts';
 import { shiftedSources, type Sources } from './sources.ts';
 import { KNOWN_WORK, roomForSurroundings, type Surroundings } from './surroundings.ts';
 import { measureTones } from './toneMeasure.ts';
@@ -222,6 +223,12 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   };
 }
 
+/**
+ * Over how many px at least differences in tone fade. Past the picture's edge the tone of its one side is all there is to go
+ * by. Between known places what lies farther off may be another thing's, and along planes what is copied fits anyway.
+ */
+const LEAST_FADE_PX = { onPlane: SHORTEST_FADE_PX, between: 64, pastEdge: LONGEST_FADE_PX };
+
 const pixelsOf = (parts: readonly Part[]): number => parts.reduce((sum, { pixels }) => sum + pixels, 0);
 
 interface PartInput extends Seen, Pick<FillInput, 'strategy' | 'seed'> {
@@ -262,7 +269,8 @@ function* rebuildPart(
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
   const lit = out === copied.data ? copied.data.slice() : out;
-  const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources }, kernels);
+  const leastFade = LEAST_FADE_PX[part.plane ? 'onPlane' : input.pastEdge ? 'pastEdge' : 'between'];
+  const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources, leastFade }, kernels);
   closeSeams(pieces, lit, kernels);
   const onHardSeams = softenSeams(pieces, lit, kernels);
   clock.lap('seams');

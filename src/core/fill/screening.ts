@@ -1,16 +1,14 @@
 import { SQUARE_PX, type LumaSquares } from './lumaSquares.ts';
-import { Screening, STRONGEST_SCREENING } from './seamSystem.ts';
+import { Screening, SHORTEST_FADE_PX } from './seamSystem.ts';
 import type { Rect } from '../image/rect.ts';
 
-/** Where nothing would hide a step, it fades over up to so many times as far. */
-const FARTHER = 16;
-/** How strongly corrections are pulled to zero there. */
-export const WEAKEST_SCREENING = STRONGEST_SCREENING / FARTHER ** 2;
+/** Where nothing would hide a step, it fades over up to so many px. */
+export const LONGEST_FADE_PX = 256;
 /** Levels that luma rises and falls over two squares from which on texture counts as lively. */
 const LIVELY_RISE = 16;
 
-/** Pulls that are the weaker the smoother what was copied into the box is. */
-export function screeningOf(box: Rect, squares: LumaSquares): Screening {
+/** Fades that are the longer the smoother what was copied into the box is, `leastFade` at least. */
+export function screeningOf(box: Rect, squares: LumaSquares, leastFade: number): Screening {
   const { width, height, sums, counts } = squares;
   const inside = new Float32Array(width * height);
   const rise = new Float32Array(width * height);
@@ -28,9 +26,9 @@ export function screeningOf(box: Rect, squares: LumaSquares): Screening {
       rise[i] = across + down;
     }
   }
-  const pull = squares.meanAround(rise, inside);
-  for (let i = 0; i < pull.length; i++) {
-    pull[i] = STRONGEST_SCREENING * Math.max(1 / FARTHER ** 2, Math.min(1, (pull[i]! / LIVELY_RISE) ** 2));
+  const fade = squares.meanAround(rise, inside);
+  for (let i = 0; i < fade.length; i++) {
+    fade[i] = Math.max(SHORTEST_FADE_PX, Math.min(LONGEST_FADE_PX, (SHORTEST_FADE_PX * LIVELY_RISE) / fade[i]!));
   }
-  return new Screening({ box, side: SQUARE_PX, pull });
+  return new Screening({ box, side: SQUARE_PX, fade, leastFade });
 }

@@ -43,6 +43,8 @@ export interface CopiedPart {
   sources: Sources;
   /** Whether it is a thing of its own: then what it is put beside, where that differs, has no say in its tone. */
   isThing?: boolean;
+  /** Over at least so many px differences in tone fade. */
+  leastFade: number;
   /** For each pixel of the box that was copied, with which it was copied together. */
   groups: Float64Array;
   /** Whether nothing around is sharp: then every step is closed, however large, and tones are evened out far. */
@@ -51,17 +53,26 @@ export interface CopiedPart {
 
 /** What was copied from `sources`, with its groups, which live in the kernels' scratch. */
 export function copiedPart(
-  { image, unknown, part, box, sources, isThing = false }: Omit<CopiedPart, 'groups' | 'liesInSoft'>,
+  {
+    image,
+    unknown,
+    part,
+    box,
+    sources,
+    isThing = false,
+    leastFade = SHORTEST_FADE_PX,
+  }: Omit<CopiedPart, 'groups' | 'liesInSoft' | 'leastFade'> & Partial<Pick<CopiedPart, 'leastFade'>>,
   kernels: Kernels,
 ): CopiedPart {
   const groups = kernels.scratch.doubles(box.width * box.height);
-  const copied = { image, unknown, part, box, sources, isThing, groups, liesInSoft: false };
+  const copied = { image, unknown, part, box, sources, isThing, leastFade, groups, liesInSoft: false };
   const bands = rowBands(box.height);
   const looked = kernels.scratch.ints(bands);
   const sharp = kernels.scratch.ints(bands);
-  kernels.inBands(GROUPS, { copied, looked, sharp }, bands);
+  const outstanding = kernels.scratch.ints(bands);
+  kernels.inBands(GROUPS, { copied, looked, sharp, outstanding }, bands);
   const sum = (counts: Int32Array): number => counts.reduce((total, count) => total + count, 0);
-  copied.liesInSoft = !isThing && isSoft({ looked: sum(looked), sharp: sum(sharp) });
+  copied.liesInSoft = !isThing && isSoft({ looked: sum(looked), sharp: sum(sharp), outstanding: sum(outstanding) });
   return copied;
 }
 
@@ -70,10 +81,11 @@ interface GroupsWork {
   /** What is counted along the rim, of each band. */
   looked: Int32Array;
   sharp: Int32Array;
+  outstanding: Int32Array;
 }
 
 /** Notes the groups of a band of the box's rows, and what lies before the rim there. */
-function groupsBand({ copied, looked, sharp }: GroupsWork, band: number): void {
+function groupsBand({ copied, looked, sharp, outstanding }: GroupsWork, band: number): void {
   const { image, unknown, part, box, sources, groups } = copied;
   const whole = wholeSources(sources);
   const { from, to } = rowsOfBand(band, box.height);
@@ -85,33 +97,48 @@ function groupsBand({ copied, looked, sharp }: GroupsWork, band: number): void {
     const rim = countRim(image, unknown, part, box, y + box.y);
     looked[band]! += rim.looked;
     sharp[band]! += rim.sharp;
+    outstanding[band]! += rim.outstanding;
   }
 }
 
 export const GROUPS: BandWork<GroupsWork> = { name: 'groups', band: groupsBand };
 
-/** How strongly corrections are pulled to zero per pixel in lively texture: they fade over some 1/sqrt(.004) px. */
-export const STRONGEST_SCREENING = 0.004;
+/** Over so many px corrections fade that are to be of no consequence farther off. */
+export const SHORTEST_FADE_PX = 16;
 
 /** How strongly the correction is pulled to zero: a value for each square of a box. */
 export class Screening {
   readonly box: Rect;
   readonly side: number;
-  readonly pull: Float32Array;
+  readonly fade: Float32Array;
+  readonly leastFade: number;
   private readonly width: number;
 
-  /** `pull` has one value a square of `side` px, row by row from the box's corner; of one value alone, that everywhere. */
-  constructor({ box, side, pull }: Pick<Screening, 'box' | 'side' | 'pull'>) {
+  /**
+   * `fade`: over how many px corrections fade, in each square of `side` px, row by row from the box's corner; of one value
+   * alone, that everywhere. They fade over `leastFade` px where that is more.
+   */
+  constructor({ box, side, fade, leastFade }: Pick<Screening, 'box' | 'side' | 'fade' | 'leastFade'>) {
     this.box = box;
-    this.side = pull.length === 1 ? Infinity : side;
-    this.pull = pull;
+    this.side = fade.length === 1 ? Infinity : side;
+    this.fade = fade;
+    this.leastFade = leastFade;
     this.width = Math.ceil(box.width / this.side);
   }
 
-  /** At pixel (x, y) of the region. */
-  at(x: number, y: number): number {
+  private fadeAt(x: number, y: number): number {
     const { box, side } = this;
-    return this.pull[Math.floor((y - box.y) / side) * this.width + Math.floor((x - box.x) / side)]!;
+    return this.fade[Math.floor((y - box.y) / side) * this.width + Math.floor((x - box.x) / side)]!;
+  }
+
+  /** The pull per pixel, at pixel (x, y) of the region. */
+  at(x: number, y: number): number {
+    return 1 / Math.max(this.leastFade, this.fadeAt(x, y)) ** 2;
+  }
+
+  /** How lively it is there: 1 where nothing would show, towards 0 where all does. */
+  livelinessAt(x: number, y: number): number {
+    return (SHORTEST_FADE_PX / this.fadeAt(x, y)) ** 2;
   }
 }
 
@@ -415,7 +442,7 @@ class SystemMaker {
       lowest = Math.min(lowest, here[c]!);
       apart = Math.max(apart, Math.abs(here[c]! - sums[at + c]! / sums[at + 3]!));
     }
-    const lively = isThing ? 0 : this.screening.at(x, y) / STRONGEST_SCREENING;
+    const lively = isThing ? 0 : this.screening.livelinessAt(x, y);
     const remnant = lively < 1 && !isThing ? (LEFT_OPEN / LEFT_OPEN_BY_REMNANT) * this.changeBeyond(i, x, y, u, v) : 0;
     const strangeness = lively * apart + (1 - lively) * Math.max(highest - lowest, remnant);
     const open = isThing ? LEFT_OPEN_BY_THING : LEFT_OPEN;

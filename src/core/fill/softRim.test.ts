@@ -9,11 +9,12 @@ const MARK = maskOf(SIZE, SIZE, (x, y) => (x - 200) ** 2 + (y - 200) ** 2 < 120 
 function around(valueAt: (x: number, y: number) => number): RimCount {
   const image = pictureOf(SIZE, SIZE, (x, y) => [valueAt(x, y), valueAt(x, y), valueAt(x, y)]);
   const box = boundsOf(MARK);
-  const total = { looked: 0, sharp: 0 };
+  const total = { looked: 0, sharp: 0, outstanding: 0 };
   for (let y = box.y; y < box.y + box.height; y++) {
-    const { looked, sharp } = countRim(image, MARK.data, MARK.data, box, y);
+    const { looked, sharp, outstanding } = countRim(image, MARK.data, MARK.data, box, y);
     total.looked += looked;
     total.sharp += sharp;
+    total.outstanding += outstanding;
   }
   return total;
 }
@@ -35,6 +36,14 @@ test('a single speck does not count', () => {
   expect(isSoft(speck)).toBe(true);
 });
 
+test('nor do a few places that hardly stand out; many do', () => {
+  const lineOf = (levels: number) => around((x, y) => (y < 200 && Math.abs(x - 200) < 12 ? 90 + levels : 90));
+  expect(isSoft(lineOf(32))).toBe(true);
+  expect(isSoft(lineOf(48))).toBe(false);
+  const faintRim = around((x, y) => (y < 200 && Math.hypot(x - 200, y - 200) < 124 ? 122 : 90));
+  expect(isSoft(faintRim)).toBe(false);
+});
+
 test('of a rim beside which nothing is known, nothing is told', () => {
-  expect(isSoft({ looked: 0, sharp: 0 })).toBe(false);
+  expect(isSoft({ looked: 0, sharp: 0, outstanding: 0 })).toBe(false);
 });

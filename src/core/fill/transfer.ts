@@ -5,12 +5,12 @@ import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { lumaAt } from '../image/luma.ts';
 import { LumaSquares, SQUARE_PX } from './lumaSquares.ts';
-import { screeningOf, WEAKEST_SCREENING } from './screening.ts';
+import { LONGEST_FADE_PX, screeningOf } from './screening.ts';
 import {
   blocksOf,
   Screening,
   seamSystem,
-  STRONGEST_SCREENING,
+  SHORTEST_FADE_PX,
   type Blocks,
   type CopiedPart,
   type SeamSystem,
@@ -33,13 +33,14 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
   const blocks = blocksOf(box, blockSide(box, sources.largestBlock), kernels);
   const toned = kernels.share(out);
   const squares = new LumaSquares(copied, toned, kernels);
-  const even = (pull: number): Screening => new Screening({ box, side: 1, pull: kernels.scratch.floats(1).fill(pull) });
+  const even = (fade: number): Screening =>
+    new Screening({ box, side: 1, fade: kernels.scratch.floats(1).fill(fade), leastFade: fade });
   // A thing keeps its tone: what its repeats differ by must not add up.
   const screening = copied.isThing
-    ? even(STRONGEST_SCREENING)
+    ? even(SHORTEST_FADE_PX)
     : copied.liesInSoft
-      ? even(WEAKEST_SCREENING)
-      : screeningOf(box, squares);
+      ? even(LONGEST_FADE_PX)
+      : screeningOf(box, squares, copied.leastFade);
   const seams = seamSystem(copied, blocks, screening, kernels);
   // A hundredth of the steps to be closed is less than one level after rounding.
   const solution = solveGrid(seams.system, seams.rightSides, kernels, 1e-2, 8);
