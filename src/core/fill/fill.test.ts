@@ -574,7 +574,7 @@ test('lively texture takes on the tone beside it, far from it past the edge, som
   expect(Math.abs(toneRebuilt(inside, 130, 190) - 100)).toBeLessThan(25);
 });
 
-test('on a plane it keeps its own but for what lies near the rim', () => {
+test('where there are planes it keeps its own but for what lies near the rim, on them and beside them', () => {
   const inside = maskOf(480, 200, (x, y) => x >= 100 && x < 220 && y >= 10 && y < 190);
   const corners: PlaneCorners['corners'] = [
     { x: 0, y: 0 },
@@ -583,4 +583,6 @@ test('on a plane it keeps its own but for what lies near the rim', () => {
     { x: 0, y: 200 },
   ];
   expect(toneRebuilt(inside, 145, 175, [{ corners }])).toBeGreaterThan(130);
+  const beside = corners.map(({ x, y }) => ({ x, y: y / 5 })) as unknown as PlaneCorners['corners'];
+  expect(toneRebuilt(inside, 145, 175, [{ corners: beside }])).toBeGreaterThan(130);
 });

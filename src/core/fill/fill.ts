@@ -122,6 +122,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   clock.lap('planes');
   // Parts that come later see what earlier ones rebuilt; they don't copy from it.
   const several = parts.length > 1;
+  const amidPlanes = parts.some(({ plane }) => plane);
   const picture = {
     width: image.width,
     height: image.height,
@@ -147,10 +148,12 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     const all = { image: picture, hole, unknown, donors };
     const rebuild = (part: Part): ReturnType<typeof rebuildPart> => {
       const seen = seenIn(part.region, all, kernels);
+      const partPastEdge = liesPastEdge(seen.unknown, seen.image);
       const own = {
         ...input,
         ...seen,
-        pastEdge: liesPastEdge(seen.unknown, seen.image),
+        pastEdge: partPastEdge,
+        leastFade: LEAST_FADE_PX[amidPlanes ? 'amidPlanes' : partPastEdge ? 'pastEdge' : 'between'],
         surroundings: planned === parts[0] ? surroundings : undefined,
       };
       const rebuilding = translatedPreviews(rebuildPart(own, part, kernels, clock), part.region);
@@ -225,15 +228,17 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
 
 /**
  * Over how many px at least differences in tone fade. Past the picture's edge the tone of its one side is all there is to go
- * by. Between known places what lies farther off may be another thing's, and along planes what is copied fits anyway.
+ * by. Between known places what lies farther off may be another thing's; where planes meet, it is.
  */
-const LEAST_FADE_PX = { onPlane: SHORTEST_FADE_PX, between: 64, pastEdge: LONGEST_FADE_PX };
+const LEAST_FADE_PX = { amidPlanes: SHORTEST_FADE_PX, between: 64, pastEdge: LONGEST_FADE_PX };
 
 const pixelsOf = (parts: readonly Part[]): number => parts.reduce((sum, { pixels }) => sum + pixels, 0);
 
 interface PartInput extends Seen, Pick<FillInput, 'strategy' | 'seed'> {
   /** Whether what is unknown lies past the picture's edge. */
   pastEdge: boolean;
+  /** Over at least so many px differences in tone fade. */
+  leastFade: number;
   /** What is to be found out of the surroundings meanwhile. */
   surroundings: Surroundings | undefined;
 }
@@ -269,7 +274,7 @@ function* rebuildPart(
   clock.lap('copy');
   yield { stage: 'Closing seams', share: 0.85 };
   const lit = out === copied.data ? copied.data.slice() : out;
-  const leastFade = LEAST_FADE_PX[part.plane ? 'onPlane' : input.pastEdge ? 'pastEdge' : 'between'];
+  const { leastFade } = input;
   const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources, leastFade }, kernels);
   closeSeams(pieces, lit, kernels);
   const onHardSeams = softenSeams(pieces, lit, kernels);
