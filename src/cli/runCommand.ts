@@ -4,6 +4,7 @@ import { basename, extname, join } from 'node:path';
 import { FingoError } from '../core/errors.ts';
 import { requireSameSize } from '../core/image/rasterImage.ts';
 import { writePicture } from '../formats/node/pictureFiles.ts';
+import { stepFailed } from '../engine/workshop.ts';
 import { parseRecipe } from '../operations/recipe.ts';
 import { openWorkshop, pictureOf } from './changePhoto.ts';
 
@@ -20,7 +21,8 @@ export const runCommand = (): Command =>
       for (const path of photos) {
         const { image, workshop, metadata } = await openWorkshop(path, isForSpheres);
         requireSameSize(recipe.photo, image, `"${basename(path)}"`);
-        const stands = await workshop.replay(recipe.steps, { signal: new AbortController().signal });
+        const { stands, failed } = await workshop.replay(recipe.steps, { signal: new AbortController().signal });
+        if (failed) throw stepFailed(failed, recipe.steps);
         const out = join(options.outDir, `${basename(path, extname(path))}-recomposed.png`);
         await writePicture(out, await pictureOf(stands.at(-1)!), metadata);
         process.stdout.write(`${out}\n`);

@@ -15,6 +15,7 @@ export type ErrorCode =
   | 'not-found'
   | 'bad-arguments'
   | 'worker-lost'
+  | 'step-failed'
   | 'out-of-memory'
   | 'internal';
 

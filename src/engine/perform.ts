@@ -12,8 +12,11 @@ export const report = ({ onProgress }: Watch, stage: string, share: number): voi
 /** How long a computation may stay deaf to a cancel. */
 const TURN_MS = 30;
 
+/** Lets messages in. */
+export const nextTurn = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));
+
 /** Runs a task to its end, giving the event loop a turn now and then. Throws the signal's reason when it is stopped. */
-export async function perform<Result>(task: Task<Result>, { signal, onProgress }: Watch): Promise<Result> {
+export async function perform<Result>(task: Task<Result>, { signal, onProgress }: Watch = {}): Promise<Result> {
   let lastTurn = performance.now();
   for (;;) {
     signal?.throwIfAborted();
@@ -21,7 +24,7 @@ export async function perform<Result>(task: Task<Result>, { signal, onProgress }
     if (step.done) return step.value;
     onProgress?.(step.value);
     if (performance.now() - lastTurn < TURN_MS) continue;
-    await new Promise((resolve) => setTimeout(resolve, 0));
+    await nextTurn();
     lastTurn = performance.now();
   }
 }

@@ -1,28 +1,28 @@
-import { expose } from 'comlink';
-import { FingoError } from '../core/errors.ts';
-import type { ComputeApi, Outcome } from '../workers/compute.worker.ts';
+import type { StepResult } from '../operations/operation.ts';
+import type { ComputeApi } from '../workers/compute.worker.ts';
 import type { Job, OnProgress } from './protocol.ts';
+import { serve } from './workerLink.ts';
 import { createWorkerPool } from './workerPool.ts';
 
-type Run = (job: Job, onProgress: OnProgress) => Promise<Outcome>;
+type Run = (job: Job, onProgress: OnProgress) => Promise<StepResult>;
 
 const channels: MessageChannel[] = [];
 let started = 0;
 let ended = 0;
 
 /** A worker whose work is done by `run` at the other end of a channel. */
-function fakeWorker(run: Run, warmth: string[] = []): () => Worker {
+function fakeWorker(run: Run, warmth: string[] = [], cancel = (): void => undefined): () => Worker {
   return () => {
     started++;
     const channel = new MessageChannel();
     channels.push(channel);
     const api: ComputeApi = {
       run,
-      cancel: () => undefined,
+      cancel,
       warmUp: (withHelpers) => Promise.resolve(void warmth.push(withHelpers ? 'all threads' : 'alone')),
       endWarmUp: () => void warmth.push('ended'),
     };
-    expose(api, channel.port2 as unknown as Parameters<typeof expose>[1]);
+    serve(api, channel.port2 as unknown as Parameters<typeof serve>[1]);
     return Object.assign(channel.port1, { terminate: () => ended++ }) as unknown as Worker;
   };
 }
@@ -52,7 +52,6 @@ function job(name: string): Job {
   };
 }
 const result = { patches: [], rank: 1, timings: {} };
-const done: Outcome = { status: 'done', result };
 const never = new AbortController().signal;
 
 test('a job’s result and its progress arrive', async () => {
@@ -60,7 +59,7 @@ test('a job’s result and its progress arrive', async () => {
     1,
     fakeWorker((_, onProgress) => {
       onProgress({ stage: 'Matching', share: 0.5 });
-      return Promise.resolve(done);
+      return Promise.resolve(result);
     }),
   );
   const shares: number[] = [];
@@ -68,15 +67,45 @@ test('a job’s result and its progress arrive', async () => {
   expect(shares).toEqual([0.5]);
 });
 
-test('an error keeps its code and sentence across the worker’s boundary', async () => {
-  const failed: Outcome = { status: 'failed', error: { code: 'no-donors', message: 'Mark less.' } };
+test('a job that ends leaves no ear behind: cancelling its round later cancels no other job of the lane', async () => {
+  const cancels: string[] = [];
+  let release = (_: StepResult): void => undefined;
   const pool = createWorkerPool(
     1,
-    fakeWorker(() => Promise.resolve(failed)),
+    fakeWorker(
+      (work) =>
+        (work as Extract<Job, { kind: 'step' }>).type === 'first'
+          ? Promise.resolve(result)
+          : new Promise((resolve) => (release = resolve)),
+      [],
+      () => void cancels.push('cancelled'),
+    ),
   );
-  const error = await pool.run(job('clear'), 0, never).catch((reason: unknown) => reason);
-  expect(error).toBeInstanceOf(FingoError);
-  expect(error).toMatchObject({ code: 'no-donors', message: 'Mark less.' });
+  const round = new AbortController();
+  await pool.run(job('first'), 0, round.signal);
+  const next = pool.run(job('next'), 0, never);
+  await new Promise((resolve) => setTimeout(resolve, 20));
+  round.abort();
+  await new Promise((resolve) => setTimeout(resolve, 100));
+  release(result);
+  expect(await next).toEqual(result);
+  expect([cancels.length, started, ended]).toEqual([0, 1, 0]);
+});
+
+test('a worker that is lost fails its job with a sentence, and the lane’s next job gets a fresh one', async () => {
+  const workers: Worker[] = [];
+  let calls = 0;
+  const make = fakeWorker(() => (calls++ === 0 ? new Promise(() => undefined) : Promise.resolve(result)));
+  const pool = createWorkerPool(1, () => {
+    const worker = make();
+    workers.push(worker);
+    return worker;
+  });
+  const work = pool.run(job('clear'), 0, never);
+  await new Promise((resolve) => setTimeout(resolve, 20));
+  workers[0]!.dispatchEvent(new Event('error'));
+  await expect(work).rejects.toMatchObject({ code: 'worker-lost' });
+  expect(await pool.run(job('clear'), 0, never)).toEqual(result);
 });
 
 test('jobs of one lane run one after the other, lanes side by side', async () => {
@@ -88,7 +117,7 @@ test('jobs of one lane run one after the other, lanes side by side', async () =>
       log.push(`${name} begins`);
       await new Promise((resolve) => setTimeout(resolve, 30));
       log.push(`${name} ends`);
-      return done;
+      return result;
     }),
   );
   await Promise.all([pool.run(job('a'), 0, never), pool.run(job('b'), 0, never), pool.run(job('c'), 1, never)]);
@@ -98,10 +127,10 @@ test('jobs of one lane run one after the other, lanes side by side', async () =>
 
 test('a cancel is answered at once, and a worker that does not stop is replaced by a fresh one', async () => {
   let calls = 0;
-  const hanging = new Promise<Outcome>(() => undefined);
+  const hanging = new Promise<StepResult>(() => undefined);
   const pool = createWorkerPool(
     1,
-    fakeWorker(() => (calls++ === 0 ? hanging : Promise.resolve(done))),
+    fakeWorker(() => (calls++ === 0 ? hanging : Promise.resolve(result))),
   );
   const controller = new AbortController();
   const work = pool.run(job('clear'), 0, controller.signal);
@@ -120,7 +149,7 @@ test('a job cancelled while it waits is never begun', async () => {
     fakeWorker(async (work) => {
       begun.push((work as Extract<Job, { kind: 'step' }>).type);
       await new Promise((resolve) => setTimeout(resolve, 20));
-      return done;
+      return result;
     }),
   );
   const controller = new AbortController();
@@ -137,7 +166,7 @@ test('workers warm up, the first lane’s with all threads, until there is a job
   const warmth: string[] = [];
   const pool = createWorkerPool(
     2,
-    fakeWorker(() => Promise.resolve(done), warmth),
+    fakeWorker(() => Promise.resolve(result), warmth),
   );
   pool.warmUp();
   await pool.run(job('first'), 0, never);

@@ -1,14 +1,13 @@
-import { proxy, transfer, wrap, type Remote } from 'comlink';
-import { FingoError } from '../core/errors.ts';
-import type { ComputeApi, Outcome } from '../workers/compute.worker.ts';
+import { transfer } from 'comlink';
+import type { ComputeApi } from '../workers/compute.worker.ts';
 import { buffersOf, type Job, type JobResult, type OnProgress, type Runner } from './protocol.ts';
+import { openLink, type WorkerLink } from './workerLink.ts';
 
 /** A worker that has not stopped by itself this long after a cancel is ended and replaced. */
 const PATIENCE_MS = 60;
 
 interface Lane {
-  worker: Worker;
-  api: Remote<ComputeApi>;
+  link: WorkerLink<ComputeApi>;
   /** Settles when the lane is free. */
   free: Promise<unknown>;
 }
@@ -19,74 +18,76 @@ export interface WorkerPool extends Runner {
   close(): void;
 }
 
-/** Does jobs in `width` workers, one at a time in each. Cancelling answers at once, whatever the worker is doing. */
+/**
+ * Does jobs in `width` workers, one at a time in each. Cancelling answers at once, whatever the worker is doing; a worker
+ * that was lost is replaced before the next job.
+ */
 export function createWorkerPool(width: number, makeWorker: () => Worker): WorkerPool {
-  const open = (): Lane => {
-    const worker = makeWorker();
-    return { worker, api: wrap<ComputeApi>(worker), free: Promise.resolve() };
-  };
+  const open = (): Lane => ({ link: openLink<ComputeApi>(makeWorker), free: Promise.resolve() });
   const lanes = Array.from({ length: width }, open);
   let hadJobs = false;
 
-  const runIn = async <J extends Job>(lane: Lane, job: J, signal: AbortSignal, onProgress?: OnProgress) => {
-    signal.throwIfAborted();
-    const lost = new Promise<Outcome>((_, reject) => {
-      lane.worker.onerror = () =>
-        reject(
-          new FingoError('worker-lost', 'The computation broke off, perhaps for lack of memory; try a smaller mark.'),
-        );
-    });
-    let settled = false;
-    const work = lane.api
-      .run(
-        transfer(job, buffersOf(job)),
-        proxy((progress) => {
-          if (!signal.aborted) onProgress?.(progress);
-        }),
-      )
-      .finally(() => (settled = true));
-    const aborted = new Promise<Outcome>((resolve) => {
-      signal.addEventListener('abort', () => {
-        void lane.api.cancel();
-        setTimeout(() => {
-          if (!settled) replace(lane);
-          resolve({ status: 'cancelled' });
-        }, PATIENCE_MS);
-      });
-    });
-    const outcome = await Promise.race([work, aborted, lost]);
-    signal.throwIfAborted();
-    if (outcome.status === 'failed') throw new FingoError(outcome.error.code, outcome.error.message);
-    if (outcome.status === 'cancelled') throw new DOMException('Cancelled', 'AbortError');
-    return outcome.result as JobResult<J>;
+  const replace = (lane: Lane): void => {
+    lane.link.close();
+    lane.link = openLink<ComputeApi>(makeWorker);
   };
 
-  const replace = (lane: Lane): void => {
-    lane.worker.terminate();
-    Object.assign(lane, open());
+  const runIn = async <J extends Job>(
+    lane: Lane,
+    job: J,
+    signal: AbortSignal,
+    onProgress?: OnProgress,
+  ): Promise<JobResult<J>> => {
+    signal.throwIfAborted();
+    if (lane.link.lost.aborted) replace(lane);
+    const { link } = lane;
+    const over = new AbortController();
+    const work = link.api.run(transfer(job, buffersOf(job)), (progress) => {
+      if (!signal.aborted) onProgress?.(progress);
+    });
+    const stop = (): void => {
+      void link.api.cancel().catch(() => undefined);
+      const timer = setTimeout(() => replace(lane), PATIENCE_MS);
+      over.signal.addEventListener('abort', () => clearTimeout(timer));
+    };
+    signal.addEventListener('abort', stop, { signal: over.signal });
+    try {
+      const result = await work;
+      signal.throwIfAborted();
+      return result as JobResult<J>;
+    } finally {
+      over.abort();
+    }
   };
 
   return {
     width,
-    run(job, laneIndex, signal, onProgress) {
+    async run(job, laneIndex, signal, onProgress) {
+      signal.throwIfAborted();
       // All processors are wanted now.
-      if (!hadJobs) lanes.forEach(({ api }) => void api.endWarmUp());
+      if (!hadJobs) lanes.forEach(({ link }) => void link.api.endWarmUp().catch(() => undefined));
       hadJobs = true;
       const lane = lanes[laneIndex % width]!;
       const result = lane.free.then(() => runIn(lane, job, signal, onProgress));
       lane.free = result.catch(() => undefined);
+      const over = new AbortController();
       // The caller hears of a cancel at once, even while its job still waits or winds down.
       const aborted = new Promise<never>((_, reject) => {
-        signal.addEventListener('abort', () => reject(new DOMException('Cancelled', 'AbortError')));
+        const cancelled = (): void => reject(new DOMException('Cancelled', 'AbortError'));
+        signal.addEventListener('abort', cancelled, { signal: over.signal });
       });
-      return Promise.race([result, aborted]);
+      try {
+        return await Promise.race([result, aborted]);
+      } finally {
+        over.abort();
+      }
     },
     warmUp() {
       if (hadJobs) return;
       // The first lane makes the first take, by all threads.
       // One that fails leaves its worker cold, which is nothing to tell.
-      lanes.forEach(({ api }, index) => void api.warmUp(index === 0).catch(() => undefined));
+      lanes.forEach(({ link }, index) => void link.api.warmUp(index === 0).catch(() => undefined));
     },
-    close: () => lanes.forEach((lane) => lane.worker.terminate()),
+    close: () => lanes.forEach(({ link }) => link.close()),
   };
 }

@@ -8,7 +8,7 @@ import { createPictureSource } from './pictureSource.ts';
 import { createMemoryStore } from './memoryStore.ts';
 import type { TakeSpec } from '../operations/rebuild/rebuildSchema.ts';
 import type { Job, Runner } from './protocol.ts';
-import { createWorkshop } from './workshop.ts';
+import { createWorkshop, stepFailed } from './workshop.ts';
 
 const PHOTO = pictureOf(200, 150, (x, y) => {
   const value = y % 12 < 2 ? 60 : 150 + (x % 5);
@@ -56,12 +56,32 @@ test('a changed early step is computed again with all that follow it, an added o
   expect(done).toHaveLength(5);
 });
 
+test('a step that fails ends a replay with all that stands before it, named with its sentence', async () => {
+  const { workshop } = observed();
+  const outside = clearing('out', 9000);
+  const good = [clearing('a', 40), clearing('b', 90)];
+  const { stands } = await workshop.replay(good, { signal });
+  const { stands: kept, failed } = await workshop.replay([...good, outside, clearing('c', 150)], { signal });
+  expect(kept).toEqual(stands);
+  expect(failed).toMatchObject({ id: 'out', index: 2, message: expect.stringMatching(/^Nothing is marked inside/) });
+  expect(stepFailed(failed!, [...good, outside]).message).toMatch(
+    /^Step 3 \(Cleared\) can’t be made: Nothing is marked/,
+  );
+});
+
+test('a replay that is cancelled fails no step', async () => {
+  const { workshop } = observed();
+  await expect(workshop.replay([clearing('a', 40)], { signal: AbortSignal.abort() })).rejects.toMatchObject({
+    name: 'AbortError',
+  });
+});
+
 test('a step switched off changes nothing, and what follows is computed on the picture without it', async () => {
   const { workshop } = observed();
   const [a, b] = [clearing('a', 40), clearing('b', 90)];
-  const stands = await workshop.replay([{ ...a, enabled: false }, b], { signal });
+  const { stands } = await workshop.replay([{ ...a, enabled: false }, b], { signal });
   expect(stands[1]).toEqual(workshop.origin);
-  expect(stands[2]).toEqual((await workshop.replay([b], { signal }))[1]);
+  expect(stands[2]).toEqual((await workshop.replay([b], { signal })).stands[1]);
 });
 
 test('switching a step off and on again computes nothing anew', async () => {
@@ -138,7 +158,7 @@ const framing = (id: string, rect: Record<string, number>): Step =>
 test('a frame gives the steps after it another picture, and steps back to the one before', async () => {
   const { done, workshop } = observed();
   const cut = framing('f', { x: 20, y: 10, width: 150, height: 120 });
-  const stands = await workshop.replay([clearing('a', 40), cut, clearing('b', 30)], { signal });
+  const { stands } = await workshop.replay([clearing('a', 40), cut, clearing('b', 30)], { signal });
   const [, cleared, framed, last] = stands;
   expect(framed!.source.photo).toEqual({ width: 150, height: 120 });
   expect(last!.source.key).toBe(framed!.source.key);
@@ -187,7 +207,7 @@ test('what a step cleared is taken out of the picture that an earlier step left,
     });
   const steps = [clearing('a', 40), clearing('b', 90), framing('f', { x: 20, y: 10, width: 150, height: 120 })];
   const colourAt = async (x: number, reads: unknown): Promise<number> => {
-    const last = (await workshop.replay([...steps, again(reads)], { signal })).at(-1)!;
+    const last = (await workshop.replay([...steps, again(reads)], { signal })).stands.at(-1)!;
     const image = await last.source.crop({ x: 0, y: 0, width: 150, height: 120 });
     composePatches(image, { x: 0, y: 0 }, last.patches);
     const i = 4 * (60 * 150 + x);

@@ -1,4 +1,5 @@
 import type { RasterImage } from '../core/image/rasterImage.ts';
+import { FingoError, serialiseError } from '../core/errors.ts';
 import type { Rect } from '../core/image/rect.ts';
 import { operationOf, type StepParams } from '../operations/catalogue.ts';
 import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
@@ -84,12 +85,26 @@ export interface Workshop {
   after(stand: Stand, type: string, params: StepParams, result: StepResult, id?: string): Promise<Stand>;
   /** The picture that something is taken out of; the stand's own where the step that left it is not among its own. */
   readFrom(stand: Stand, reads: Reads): Promise<NamedPicture>;
-  /** The stands after each step of a list (index 0: the origin); steps switched off change nothing. */
-  replay(steps: readonly Step[], options: ReplayOptions): Promise<Stand[]>;
+  /** The stands after each step of a list; steps switched off change nothing. It ends at the first step that fails. */
+  replay(steps: readonly Step[], options: ReplayOptions): Promise<Replayed>;
   /** A round of takes, each reported as soon as it is there. */
   makeTakes(stand: Stand, type: string, params: StepParams, round: number, options: TakeOptions): Promise<RankedTake[]>;
   /** The subject inside a mark. */
   cutOut(picture: NamedPicture, subject: SubjectParams, signal: AbortSignal): Promise<CutOut>;
+}
+
+export interface Replayed {
+  /** Index 0: the origin. Where a step failed, all that stands before it. */
+  stands: Stand[];
+  failed?: FailedStep;
+}
+
+/** A step that could not be made, and why: none after it was. */
+export interface FailedStep {
+  id: string;
+  index: number;
+  /** What is wrong and what to do, in a sentence. */
+  message: string;
 }
 
 export interface ReplayOptions {
@@ -238,13 +253,16 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
           stands.push(stand);
           continue;
         }
-        const result = await apply(stand, step.type, step.params, {
-          signal,
-          onProgress: ({ share }) => onStep?.(index, share),
-        });
-        stands.push(await after(stand, step.type, step.params, result, step.id));
+        try {
+          const onProgress: OnProgress = ({ share }) => onStep?.(index, share);
+          const result = await apply(stand, step.type, step.params, { signal, onProgress });
+          stands.push(await after(stand, step.type, step.params, result, step.id));
+        } catch (error) {
+          signal.throwIfAborted();
+          return { stands, failed: { id: step.id, index, message: serialiseError(error).message } };
+        }
       }
-      return stands;
+      return { stands };
     },
     async makeTakes(stand, type, params, round, { signal, count, onTake, onProgress }) {
       const operation = operationOf(type);
@@ -298,6 +316,13 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       return runner.run({ kind: 'cutOut', subject, photo, region, inputKey: stand.key }, 0, signal);
     },
   };
+}
+
+/** A failed step as an error for who wanted the finished picture. */
+export function stepFailed({ index, message }: FailedStep, steps: readonly Step[]): FingoError {
+  const { type, params } = steps[index]!;
+  const summary = operationOf(type).summarize(params);
+  return new FingoError('step-failed', `Step ${index + 1} (${summary}) can’t be made: ${message}`);
 }
 
 /** The takes after the first in their order, in groups that one lane makes one after the other. */

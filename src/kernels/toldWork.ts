@@ -17,7 +17,9 @@ interface ToldArray {
 }
 
 /** Whether helper threads see an array; all that is shared in a thread is the kernels' memory. */
-export const isShared = (array: SharedArray): boolean => array.buffer instanceof SharedArrayBuffer;
+// Asked for by name: pages that share no memory with threads lack the class, though not the kernels' own memory.
+export const isShared = ({ buffer }: SharedArray): boolean =>
+  Object.prototype.toString.call(buffer) === '[object SharedArrayBuffer]';
 
 class Untellable extends Error {}
 

@@ -62,8 +62,10 @@ const draftSchema = z.object({
   withShadow: z.boolean(),
   shadowStrength,
   takes: z.array(draftTake).max(60),
-  /** The parameters that `takes` were made for; others make them out of date. */
+  /** Names the parameters that `takes` were made for; others make them out of date. */
   takesFor: z.string(),
+  /** Names the picture they were made on; absent for those of a step that was opened, which fit whatever it stands on. */
+  takesOn: z.string().optional(),
   chosen: takeSchema.optional(),
   /** The step that is open for change, if it is not a new one. */
   editing: z.string().optional(),

@@ -1,4 +1,4 @@
-import { expose, transfer } from 'comlink';
+import { transfer } from 'comlink';
 import { halveImage } from '../core/image/halve.ts';
 import type { Quad } from '../core/geometry/insetQuad.ts';
 import { plateOf, type PlateRim } from '../core/geometry/plate.ts';
@@ -20,16 +20,18 @@ import { findHorizon } from '../core/planes/findHorizon.ts';
 import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
 import { findEdgeWays } from '../core/segment/edgeWays.ts';
+import type { Mask } from '../core/mask/mask.ts';
 import { findReflection } from '../core/segment/findReflection.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
 import { FingoError } from '../core/errors.ts';
-import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
-import { openKernels } from '../kernels/openKernels.ts';
+import { openBrowserKernels } from '../kernels/browser/openBrowserKernels.ts';
 import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
 import { composePatches } from '../operations/composePatches.ts';
 import type { EdgeWindow } from '../operations/marks/edgeWindow.ts';
+import { perform } from '../engine/perform.ts';
 import { lookAt } from '../engine/pictureSource.ts';
 import { hexDigest } from '../engine/resultKey.ts';
+import { serve } from '../engine/workerLink.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';
 import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
@@ -40,12 +42,20 @@ import type { Patch } from '../operations/operation.ts';
 import { noView, requireSphere } from '../operations/sphere/requireSphere.ts';
 import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';
 import { SIDES } from '../operations/reframe/schema.ts';
-import { answer, type Answer } from './answer.ts';
 
 export const TILE_PX = 512;
-const MOST_HELPERS = 3;
-/** How long the worker may stay deaf while it carries a picture over. */
-const TURN_MS = 30;
+
+/** A direct view into a sphere with something marked in it. */
+export interface MarkInView {
+  view: SphereView;
+  mark: Mark;
+}
+
+/** A picture kept here, by its name, and what was changed of it. */
+export interface ShownPicture {
+  source: { key: string };
+  patches: Patch[];
+}
 
 /** A picture kept here: the original, or what it becomes in another frame or a direct view, made when asked for. */
 interface KeptPicture {
@@ -65,7 +75,7 @@ const pictures = new Map<string, KeptPicture>();
 const MOST_CARRIED = 3;
 /** What the file told beside its pixels. */
 let told: FileMetadata = {};
-const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency - 1), startBrowserHelper);
+const kernels = openBrowserKernels();
 kernels.useHelpers(true);
 
 /** What becomes of a picture on its way into a file. */
@@ -109,22 +119,11 @@ function whenFree<T>(work: () => T | Promise<T>): Promise<T> {
   busy = made.catch(() => undefined);
   return made;
 }
-const inTurn = <T>(task: () => Task<T>): Promise<T> => whenFree(() => drained(task()));
+const inTurn = <T>(task: () => Task<T>): Promise<T> => whenFree(() => perform(task()));
 
 async function carriedImage(carries: readonly Carry[]): Promise<RasterImage> {
   const [original] = await [...pictures.values()].find(({ make }) => !make)!.levels!;
   return inTurn(() => carryPicture(original!, carries, kernels));
-}
-
-/** A task's result; others are listened to meanwhile. */
-async function drained<T>(task: Task<T>): Promise<T> {
-  for (let turn = performance.now(); ;) {
-    const step = task.next();
-    if (step.done) return step.value;
-    if (performance.now() - turn < TURN_MS) continue;
-    await new Promise((resolve) => setTimeout(resolve, 0));
-    turn = performance.now();
-  }
 }
 
 function halvingsOf(image: RasterImage): RasterImage[] {
@@ -138,152 +137,137 @@ const fullSize = async (key: string): Promise<RasterImage> => (await levelsOf(ke
 /** Ways along edges lead so many px of the reduced picture far. */
 const EDGE_REACH = 256;
 
-const composedPicture = async (key: string, patches: readonly Patch[]): Promise<RasterImage> =>
-  composed(await fullSize(key), patches);
+const composedPicture = async ({ source, patches }: ShownPicture): Promise<RasterImage> =>
+  composed(await fullSize(source.key), patches);
 
+/** Everything that can be asked about the photo and what it becomes in other frames. */
 const api = {
   /** Decodes a file, lays its picture onto its sphere if it is one, and keeps the pixels. */
-  open: (blob: Blob, name: string, placement?: SpherePlacement): Promise<Answer<Size & { key: string }>> =>
-    answer(async () => {
-      const decoded = await decodePicture(blob, name);
-      const image = placement ? placedOnSphere(decoded, placement) : decoded;
-      const bytes = await blob.arrayBuffer();
-      const digest = await hexDigest(bytes);
-      const key = image === decoded ? digest : `${digest} on its sphere`;
-      told = readFileMetadata(new Uint8Array(bytes));
-      pictures.set(key, { carries: [], levels: Promise.resolve(halvingsOf(image)) });
-      return { width: image.width, height: image.height, key };
-    }),
-  /** Names what a picture becomes when it is carried over. */
-  carry: (from: string, key: string, carry: Carry): Promise<Answer<void>> =>
-    answer(() => {
-      if (pictures.has(key)) return;
-      const carries = [...(pictures.get(from)?.carries ?? []), carry];
-      pictures.set(key, { carries, make: () => carriedImage(carries) });
-    }),
-  /** Names what a direct view shows of a sphere with patches over it. */
-  see: (from: string, key: string, view: SphereView, patches: Patch[]): Promise<Answer<void>> =>
-    answer(async () => {
-      if (pictures.has(key)) return;
-      const sphere = await fullSize(from);
-      requireSphere(sphere);
-      const make = async (): Promise<RasterImage> => {
-        const image = await fullSize(from);
-        return inTurn(() => seeSphere(image, view, patches, kernels));
-      };
-      pictures.set(key, { carries: [], seen: { of: from, view, patches }, make });
-    }),
-  viewOfMark: (mark: Mark, sphere: Size): Promise<Answer<{ view: SphereView; mark: Mark }>> =>
-    answer(() => viewOfMark(markSchema.parse(mark), sphere)),
-  gapView: (key: string, patches: Patch[], pole: Pole): Promise<Answer<{ view: SphereView; mark: Mark } | undefined>> =>
-    answer(async () => {
-      const sphere = await composedPicture(key, patches);
-      return inTurn(() => gapAround(sphere, pole, kernels));
-    }),
-  /** Patches over the sphere of a direct view that show what changes made of it. */
-  layBack: (key: string, changes: Patch[]): Promise<Answer<Patch[]>> =>
-    answer(async () => {
-      const through = pictures.get(key)?.seen;
-      if (!through) throw noView();
-      const [sphere, seen] = await Promise.all([fullSize(through.of), fullSize(key)]);
-      return inTurn(() => layOnSphere(sphere, through.view, through.patches, seen, changes, kernels));
-    }),
-  crop: async (key: string, rect: Rect): Promise<Answer<RasterImage>> => {
-    const cut = await answer(async () => cropImage(await fullSize(key), rect));
-    return cut.ok ? transfer(cut, [cut.value.data.buffer]) : cut;
+  async open(blob: Blob, name: string, placement?: SpherePlacement): Promise<Size & { key: string }> {
+    const decoded = await decodePicture(blob, name);
+    const image = placement ? placedOnSphere(decoded, placement) : decoded;
+    const bytes = await blob.arrayBuffer();
+    const digest = await hexDigest(bytes);
+    const key = image === decoded ? digest : `${digest} on its sphere`;
+    told = readFileMetadata(new Uint8Array(bytes));
+    pictures.set(key, { carries: [], levels: Promise.resolve(halvingsOf(image)) });
+    return { width: image.width, height: image.height, key };
   },
-  /** A square of a picture at 1 / 2^level of its size. */
-  tile: async (key: string, level: number, column: number, row: number): Promise<ImageBitmap> => {
+  /** Names what a picture becomes when it is carried over. */
+  carry(from: string, key: string, carry: Carry): void {
+    if (pictures.has(key)) return;
+    const carries = [...(pictures.get(from)?.carries ?? []), carry];
+    pictures.set(key, { carries, make: () => carriedImage(carries) });
+  },
+  /** Names what a direct view shows of a sphere with patches over it. */
+  async see(from: string, key: string, view: SphereView, patches: Patch[]): Promise<void> {
+    if (pictures.has(key)) return;
+    const sphere = await fullSize(from);
+    requireSphere(sphere);
+    const make = async (): Promise<RasterImage> => {
+      const image = await fullSize(from);
+      return inTurn(() => seeSphere(image, view, patches, kernels));
+    };
+    pictures.set(key, { carries: [], seen: { of: from, view, patches }, make });
+  },
+  /** The direct view that suits a mark on a flat sphere of this size, and the mark in it. */
+  viewOfMark: (mark: Mark, sphere: Size): MarkInView => viewOfMark(markSchema.parse(mark), sphere),
+  /** The direct view of what is missing of a sphere around a pole, with that marked; undefined if nothing is. */
+  async gapView(picture: ShownPicture, pole: Pole): Promise<MarkInView | undefined> {
+    const sphere = await composedPicture(picture);
+    return inTurn(() => gapAround(sphere, pole, kernels));
+  },
+  /** Patches over the sphere of a direct view that show what changes made of it. */
+  async layBack(key: string, changes: Patch[]): Promise<Patch[]> {
+    const through = pictures.get(key)?.seen;
+    if (!through) throw noView();
+    const [sphere, seen] = await Promise.all([fullSize(through.of), fullSize(key)]);
+    return inTurn(() => layOnSphere(sphere, through.view, through.patches, seen, changes, kernels));
+  },
+  async crop(key: string, rect: Rect): Promise<RasterImage> {
+    const cut = cropImage(await fullSize(key), rect);
+    return transfer(cut, [cut.data.buffer]);
+  },
+  /** A square of the picture of this name at 1 / 2^level of its size. */
+  async tile(key: string, level: number, column: number, row: number): Promise<ImageBitmap> {
     const from = (await levelsOf(key))[level]!;
     const x = column * TILE_PX;
     const y = row * TILE_PX;
     const rect = { x, y, width: Math.min(TILE_PX, from.width - x), height: Math.min(TILE_PX, from.height - y) };
-    const { data, width, height } = cropImage(from, rect);
-    const bitmap = await createImageBitmap(new ImageData(data, width, height));
-    return transfer(bitmap, [bitmap]);
+    return bitmapOf(cropImage(from, rect));
   },
-  outline: (mark: Mark, photo: Size): Promise<Answer<MarkOutline>> =>
-    answer(() => outlineMark(markSchema.parse(mark), photo)),
+  outline: (mark: Mark, photo: Size): MarkOutline => outlineMark(markSchema.parse(mark), photo),
   /** The separate areas of a mark, each a mark of its own. */
-  areas: (mark: Mark, photo: Size): Promise<Answer<Mark[]>> => answer(() => areasOfMark(markSchema.parse(mark), photo)),
+  areas: (mark: Mark, photo: Size): Mark[] => areasOfMark(markSchema.parse(mark), photo),
   /** What has a colour, as a mark. */
-  reach: (key: string, patches: Patch[], target: ReachTarget, options: ReachOptions): Promise<Answer<Mark>> =>
-    answer(async () => markFromMask(reachOfColour(await composedPicture(key, patches), target, options))),
+  reach: async (picture: ShownPicture, target: ReachTarget, options: ReachOptions): Promise<Mark> =>
+    markFromMask(reachOfColour(await composedPicture(picture), target, options)),
   /** The ways along edges from a point, or the nearest in the picture, looked for at 1 / 2^level of its size. */
-  edges: (key: string, patches: Patch[], from: { x: number; y: number }, level: number): Promise<Answer<EdgeWindow>> =>
-    answer(async () => {
-      const picture = await fullSize(key);
-      const step = 2 ** level;
-      const x = Math.max(0, Math.min(picture.width - 1, Math.floor(from.x)));
-      const y = Math.max(0, Math.min(picture.height - 1, Math.floor(from.y)));
-      const rect = intersect(inflate({ x, y, width: 1, height: 1 }, EDGE_REACH * step), wholeOf(picture));
-      let image = cropImage(picture, rect);
-      composePatches(image, rect, patches);
-      for (let k = 0; k < level; k++) image = halveImage(image);
-      const ways = findEdgeWays(image, Math.floor((x - rect.x) / step), Math.floor((y - rect.y) / step));
-      return { ways, x: rect.x, y: rect.y, step };
-    }),
-  /** The cast shadow of what is marked, as a mark. */
-  shadow: (key: string, patches: Patch[], mark: Mark): Promise<Answer<Mark>> =>
-    answer(async () => {
-      const picture = await composedPicture(key, patches);
-      const subject = maskUnder(renderMark(markSchema.parse(mark), picture), wholeOf(picture));
-      return whenFree(() => markFromMask(findShadow(picture, subject, kernels)));
-    }),
-  /** The reflection of what is marked. */
-  reflection: (key: string, patches: Patch[], mark: Mark): Promise<Answer<Mark>> =>
-    answer(async () => {
-      const picture = await composedPicture(key, patches);
-      const subject = maskUnder(renderMark(markSchema.parse(mark), picture), wholeOf(picture));
-      return markFromMask(findReflection(picture, subject));
-    }),
-  /** The height of the horizon, px from the top, where the picture's lines tell it. */
-  horizon: (key: string): Promise<Answer<number | undefined>> => answer(async () => findHorizon(await fullSize(key))),
-  /** What sets the picture with these patches straight. */
-  upright: (key: string, patches: Patch[]): Promise<Answer<UprightProposal>> =>
-    answer(async () => findUpright(await composedPicture(key, patches))),
-  /** The whole picture with these patches over it, as a file. */
-  encode: (
-    key: string,
-    patches: Patch[],
-    format: PictureFormat,
-    { plate, size, sphere }: Delivery,
-  ): Promise<Answer<Blob>> =>
-    answer(async () => {
-      let image = await composedPicture(key, patches);
-      if (sphere?.kind === 'planet') image = await planetOf(image, sphere.yaw, sphere.sidePx);
-      if (sphere?.kind === 'view') image = await viewOf(image, sphere.view);
-      if (plate) image = plateOf(image, plate.photo, plate.rim, plate.rimPx);
-      if (size) image = await scaledTo(image, size);
-      const file = await encodePicture(image, format);
-      if (sphere?.kind !== 'sphere') return file;
-      const metadata = { ...told, xmp: withSphereTags(told.xmp, wholeSphere(image), sphere.levelled) };
-      return new Blob([withFileMetadata(new Uint8Array(await file.arrayBuffer()), metadata)], { type: file.type });
-    }),
-  /** A small JPEG of the picture with these patches, for the list of projects. */
-  thumbnail: (key: string, patches: Patch[], longestPx: number): Promise<Answer<Blob>> =>
-    answer(async () =>
-      encodePicture(halved(await composedPicture(key, patches), longestPx), { type: 'image/jpeg', quality: 0.85 }),
-    ),
-  /** The picture with these patches, reduced for what is found by looking at all of it. */
-  look: (key: string, patches: Patch[]): Promise<Answer<RasterImage>> =>
-    answer(async () => lookAt(await composedPicture(key, patches))),
-  /** What touches the sides of the picture with these patches. */
-  atEdge: (key: string, patches: Patch[]): Promise<Answer<ThingAtEdge[]>> =>
-    answer(async () => {
-      const picture = await composedPicture(key, patches);
-      return SIDES.flatMap((side) => thingsAtEdge(picture, side).map((rect) => ({ side, rect })));
-    }),
-  /** Where the eye goes in the picture with these patches. */
-  fixations: (key: string, patches: Patch[], most: number): Promise<Answer<Fixation[]>> =>
-    answer(async () => findFixations(await composedPicture(key, patches), most)),
-  /** The picture with these patches, at a size for looking at. */
-  overview: async (key: string, patches: Patch[], longestPx: number): Promise<ImageBitmap> => {
-    const { data, width, height } = halved(await composedPicture(key, patches), longestPx);
-    const bitmap = await createImageBitmap(new ImageData(data, width, height));
-    return transfer(bitmap, [bitmap]);
+  async edges({ source, patches }: ShownPicture, from: { x: number; y: number }, level: number): Promise<EdgeWindow> {
+    const picture = await fullSize(source.key);
+    const step = 2 ** level;
+    const x = Math.max(0, Math.min(picture.width - 1, Math.floor(from.x)));
+    const y = Math.max(0, Math.min(picture.height - 1, Math.floor(from.y)));
+    const rect = intersect(inflate({ x, y, width: 1, height: 1 }, EDGE_REACH * step), wholeOf(picture));
+    let image = cropImage(picture, rect);
+    composePatches(image, rect, patches);
+    for (let k = 0; k < level; k++) image = halveImage(image);
+    const ways = findEdgeWays(image, Math.floor((x - rect.x) / step), Math.floor((y - rect.y) / step));
+    return { ways, x: rect.x, y: rect.y, step };
   },
+  /** The cast shadow of what is marked, as a mark. */
+  async shadow(shown: ShownPicture, mark: Mark): Promise<Mark> {
+    const { picture, subject } = await marked(shown, mark);
+    return whenFree(() => markFromMask(findShadow(picture, subject, kernels)));
+  },
+  /** The reflection of what is marked. */
+  async reflection(shown: ShownPicture, mark: Mark): Promise<Mark> {
+    const { picture, subject } = await marked(shown, mark);
+    return markFromMask(findReflection(picture, subject));
+  },
+  /** The height of the horizon, px from the top, where the picture's lines tell it. */
+  horizon: async ({ source }: ShownPicture): Promise<number | undefined> => findHorizon(await fullSize(source.key)),
+  /** What sets a picture straight, as far as its lines tell it. */
+  upright: async (picture: ShownPicture): Promise<UprightProposal> => findUpright(await composedPicture(picture)),
+  /** The whole picture as a file. */
+  async encode(shown: ShownPicture, format: PictureFormat, { plate, size, sphere }: Delivery): Promise<Blob> {
+    let image = await composedPicture(shown);
+    if (sphere?.kind === 'planet') image = await planetOf(image, sphere.yaw, sphere.sidePx);
+    if (sphere?.kind === 'view') image = await viewOf(image, sphere.view);
+    if (plate) image = plateOf(image, plate.photo, plate.rim, plate.rimPx);
+    if (size) image = await scaledTo(image, size);
+    const file = await encodePicture(image, format);
+    if (sphere?.kind !== 'sphere') return file;
+    const metadata = { ...told, xmp: withSphereTags(told.xmp, wholeSphere(image), sphere.levelled) };
+    return new Blob([withFileMetadata(new Uint8Array(await file.arrayBuffer()), metadata)], { type: file.type });
+  },
+  /** A small JPEG, for the list of projects. */
+  thumbnail: async (picture: ShownPicture, longestPx: number): Promise<Blob> =>
+    encodePicture(halved(await composedPicture(picture), longestPx), { type: 'image/jpeg', quality: 0.85 }),
+  /** The picture reduced for what is found by looking at all of it. */
+  look: async (picture: ShownPicture): Promise<RasterImage> => lookAt(await composedPicture(picture)),
+  /** What touches the sides of the picture. */
+  async atEdge(shown: ShownPicture): Promise<ThingAtEdge[]> {
+    const picture = await composedPicture(shown);
+    return SIDES.flatMap((side) => thingsAtEdge(picture, side).map((rect) => ({ side, rect })));
+  },
+  /** Where the eye goes, the first place first. */
+  fixations: async (picture: ShownPicture, most: number): Promise<Fixation[]> =>
+    findFixations(await composedPicture(picture), most),
+  /** The picture at a size for looking at: its longer side at least so many px, if it has them, and less than twice. */
+  overview: async (picture: ShownPicture, longestPx: number): Promise<ImageBitmap> =>
+    bitmapOf(halved(await composedPicture(picture), longestPx)),
 };
+
+async function bitmapOf({ data, width, height }: RasterImage): Promise<ImageBitmap> {
+  const bitmap = await createImageBitmap(new ImageData(data, width, height));
+  return transfer(bitmap, [bitmap]);
+}
+
+async function marked(shown: ShownPicture, mark: Mark): Promise<{ picture: RasterImage; subject: Mask }> {
+  const picture = await composedPicture(shown);
+  return { picture, subject: maskUnder(renderMark(markSchema.parse(mark), picture), wholeOf(picture)) };
+}
 
 const viewOf = (sphere: RasterImage, view: SphereView): Promise<RasterImage> =>
   inTurn(() => seeSphere(sphere, view, [], kernels));
@@ -304,4 +288,4 @@ function halved(image: RasterImage, longestPx: number): RasterImage {
 }
 
 export type PictureApi = typeof api;
-expose(api);
+serve(api);

@@ -1,4 +1,4 @@
-import { expose, transfer } from 'comlink';
+import { transfer } from 'comlink';
 import { FingoError } from '../core/errors.ts';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Rect } from '../core/image/rect.ts';
@@ -12,6 +12,7 @@ import { perform, type Watch } from '../engine/perform.ts';
 import { coveredRect, type PanoramaPlan, type PanoramaSettings } from '../engine/panoramaPlan.ts';
 import type { StitchReport } from '../engine/stitchReport.ts';
 import { openStitcher, type Stitcher } from '../engine/stitcher.ts';
+import { serve } from '../engine/workerLink.ts';
 import { joinSchema, panoramaSettingsSchema, partSchema } from '../engine/stitchProtocol.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture } from '../formats/browser/encodePicture.ts';
@@ -19,14 +20,11 @@ import { readFocalShare } from '../formats/focalShare.ts';
 import { withFileMetadata } from '../formats/metadata/fileMetadata.ts';
 import { withSphereTags } from '../formats/metadata/sphereTags.ts';
 import { MOST_MEGAPIXELS } from '../formats/limits.ts';
-import { startBrowserHelper } from '../kernels/browser/startHelper.ts';
-import { openKernels } from '../kernels/openKernels.ts';
+import { openBrowserKernels } from '../kernels/browser/openBrowserKernels.ts';
 import type { Mark } from '../operations/marks/markSchema.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
 import { openVision } from '../vision/vision.ts';
-import { answer, type Answer } from './answer.ts';
 
-const MOST_HELPERS = 3;
 const MOST_PX = MOST_MEGAPIXELS * 1e6;
 
 export interface NamedBlob {
@@ -55,7 +53,7 @@ export interface Finished {
 
 type Report = (progress: Progress) => void;
 
-const kernels = openKernels(Math.min(MOST_HELPERS, navigator.hardwareConcurrency - 1), startBrowserHelper);
+const kernels = openBrowserKernels();
 kernels.useHelpers(true);
 let stitcher: Stitcher | undefined;
 let plan: PanoramaPlan | undefined;
@@ -78,59 +76,55 @@ async function finish(image: RasterImage, sphere?: SpherePlacement): Promise<Fin
   return { picture: new Blob([told], { type: encoded.type }), gaps: mark };
 }
 
-const api = {
-  open: (frames: NamedBlob[], report: Report): Promise<Answer<StitchReport>> =>
-    answer(async () => {
-      const files = await Promise.all(
-        frames.map(async ({ name, blob }) => ({
-          name,
-          focalShare: await readFocalShare(blob),
-          open: () => decodePicture(blob, name),
-        })),
-      );
-      stitcher = await openStitcher(files, await openVision(), kernels, MOST_PX, watching(report));
-      return stitcher.report;
-    }),
+const noFrames = (): FingoError => new FingoError('not-found', 'There are no frames yet; add some that overlap.');
 
-  plan: async (settings: PanoramaSettings, report: Report): Promise<Answer<PlanShown>> => {
-    const given = await answer(async () => {
-      if (!stitcher) throw new FingoError('not-found', 'There are no frames yet; add some that overlap.');
-      plan = await stitcher.plan(panoramaSettingsSchema.parse(settings), watching(report));
-      const { layout, assignment, overview, given: places } = plan;
-      const labels = assignment.labels.map((frame) => places[frame] ?? frame) as Uint8Array<ArrayBuffer>;
-      const ghosts = plan.ghosts.map((ghost): Ghost => {
-        const [a, b] = ghost.frames;
-        return { ...ghost, frames: [places[a]!, places[b]!] };
-      });
-      return { layout, overview, labels, ghosts, covered: coveredRect(plan) };
-    });
-    return given.ok ? transfer(given, [given.value.overview.data.buffer, given.value.labels.buffer]) : given;
+const api = {
+  async open(frames: NamedBlob[], report: Report): Promise<StitchReport> {
+    const files = await Promise.all(
+      frames.map(async ({ name, blob }) => ({
+        name,
+        focalShare: await readFocalShare(blob),
+        open: () => decodePicture(blob, name),
+      })),
+    );
+    stitcher = await openStitcher(files, await openVision(), kernels, MOST_PX, watching(report));
+    return stitcher.report;
   },
 
-  render: (part: Rect, report: Report): Promise<Answer<Finished>> =>
-    answer(async () => {
-      const wanted = partSchema.parse(part);
-      if (!stitcher || !plan) throw new FingoError('not-found', 'There are no frames yet; add some that overlap.');
-      if (wanted.width * wanted.height > MOST_PX) {
-        throw new FingoError(
-          'picture-too-large',
-          `This crop has more than ${MOST_MEGAPIXELS} megapixels; make it smaller.`,
-        );
-      }
-      const { layout } = plan;
-      return finish(await stitcher.render(plan, wanted, watching(report)), partOfSphere(layout, wanted));
-    }),
+  async plan(settings: PanoramaSettings, report: Report): Promise<PlanShown> {
+    if (!stitcher) throw noFrames();
+    plan = await stitcher.plan(panoramaSettingsSchema.parse(settings), watching(report));
+    const { layout, assignment, overview, given: places } = plan;
+    const labels = assignment.labels.map((frame) => places[frame] ?? frame) as Uint8Array<ArrayBuffer>;
+    const ghosts = plan.ghosts.map((ghost): Ghost => {
+      const [a, b] = ghost.frames;
+      return { ...ghost, frames: [places[a]!, places[b]!] };
+    });
+    const shown = { layout, overview, labels, ghosts, covered: coveredRect(plan) };
+    return transfer(shown, [overview.data.buffer, labels.buffer]);
+  },
 
-  join: (frames: [NamedBlob, NamedBlob], options: JoinOptions, report: Report): Promise<Answer<Finished>> =>
-    answer(async () => {
-      const [first, second] = frames;
-      const [a, b] = [await decodePicture(first.blob, first.name), await decodePicture(second.blob, second.name)];
-      return finish(await perform(joinPhotos(a, b, joinSchema.parse(options), kernels), watching(report)));
-    }),
+  async render(part: Rect, report: Report): Promise<Finished> {
+    const wanted = partSchema.parse(part);
+    if (!stitcher || !plan) throw noFrames();
+    if (wanted.width * wanted.height > MOST_PX) {
+      throw new FingoError(
+        'picture-too-large',
+        `This crop has more than ${MOST_MEGAPIXELS} megapixels; make it smaller.`,
+      );
+    }
+    const { layout } = plan;
+    return finish(await stitcher.render(plan, wanted, watching(report)), partOfSphere(layout, wanted));
+  },
+
+  async join([first, second]: [NamedBlob, NamedBlob], options: JoinOptions, report: Report): Promise<Finished> {
+    const [a, b] = [await decodePicture(first.blob, first.name), await decodePicture(second.blob, second.name)];
+    return finish(await perform(joinPhotos(a, b, joinSchema.parse(options), kernels), watching(report)));
+  },
 
   /** Stops what is under way; what was found before stays. */
   stop: (): void => stopping.abort(),
 };
 
 export type StitchApi = typeof api;
-expose(api);
+serve(api);

@@ -3,7 +3,7 @@ import type { Size } from '../../core/image/rect.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
-import { createWorkshop, type Stand } from '../../engine/workshop.ts';
+import { createWorkshop, stepFailed, type Stand } from '../../engine/workshop.ts';
 import type { FingoDatabase } from '../../storage/database.ts';
 import { createResultStore } from '../../storage/resultStore.ts';
 import type { Project } from '../../storage/projectSchema.ts';
@@ -33,6 +33,8 @@ export interface Desk extends MarkingDesk, StepPictures {
   cancel(): void;
   /** Makes the samples of the chosen take that are missing, as long as nothing else is to be done. */
   makeSamples(): Promise<void>;
+  /** Whether the chosen take is there, and made on the picture as it stands. */
+  canTakeOver(): boolean;
   /** The chosen take becomes a step. */
   takeOver(): void;
   /** Shows small what stretching to a size would give. */
@@ -47,7 +49,9 @@ export interface Desk extends MarkingDesk, StepPictures {
   firstFixation(): Promise<Fixation | undefined>;
   /** The whole sphere before the open step, reduced until its longer side is under twice so many px. */
   sphereShown(longestPx: number): Promise<ImageBitmap>;
-  /** The finished picture. Waits for what is being computed again. */
+  /** Computes the steps again, as after one that failed for want of memory. */
+  replayAgain(): void;
+  /** The finished picture. Waits for what is being computed again, and throws `step-failed` for a step that can't be made. */
   finished(): Promise<Stand>;
   close(): void;
 }
@@ -95,11 +99,14 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     makeTakes: takes.makeTakes,
     cancel: takes.cancel,
     makeSamples: takes.makeSamples,
+    canTakeOver: takes.canTakeOver,
     takeOver: takes.takeOver,
+    replayAgain: stands.again,
     glance: sight.glance,
-    async useAsItIs() {
-      await takes.makeTakes();
-      takes.takeOver();
+    useAsItIs() {
+      const used = takes.makeTakes().then(takes.takeOver);
+      context.await(used);
+      return used;
     },
     refine() {
       takes.takeOver();
@@ -112,7 +119,10 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     },
     sphereShown: (longestPx) => picture.overview(stands.of(draftNow()), longestPx),
     async finished() {
+      await context.awaited();
       await stands.settled();
+      const { project: opened, failed } = bench();
+      if (failed) throw stepFailed(failed, opened!.steps);
       return stands.all().at(-1)!;
     },
     close() {

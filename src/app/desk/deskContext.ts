@@ -22,10 +22,15 @@ export interface DeskContext {
   draft(): Draft;
   /** Tells the user what went wrong; a cancel is nothing wrong. */
   tell(error: unknown): void;
+  /** Remembers work that ends in a step, for who wants the finished picture. */
+  await(work: Promise<unknown>): void;
+  /** Waits for such work. */
+  awaited(): Promise<void>;
 }
 
 export function createDeskContext(store: AppStore, picture: PictureDesk, workshop: Workshop): DeskContext {
   const listeners = new Set<() => void>();
+  const underWay = new Set<Promise<unknown>>();
   let view = emptyView(picture.source);
   const bench = (): BenchState => store.getState().bench;
   return {
@@ -44,6 +49,13 @@ export function createDeskContext(store: AppStore, picture: PictureDesk, worksho
     bench,
     project: () => bench().project!,
     draft: () => bench().project!.draft,
+    await(work) {
+      const over = work.catch(() => undefined).finally(() => underWay.delete(over));
+      underWay.add(over);
+    },
+    async awaited() {
+      while (underWay.size > 0) await Promise.all(underWay);
+    },
     tell(error) {
       if (error instanceof DOMException && error.name === 'AbortError') return;
       store.dispatch(benchActions.troubleTold(serialiseError(error).message));

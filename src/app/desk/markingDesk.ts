@@ -127,9 +127,10 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
         return;
       }
       // Rolled out flat, the surroundings of a stroke are stretched: it is cleared in a direct view.
-      void picture
+      const used = picture
         .viewOfMark(mark, view().source.photo)
         .then((found) => store.dispatch(benchActions.strokeCleared({ ...found, take: strokeTake(mark, []) })), tell);
+      context.await(used);
     },
     async followGround() {
       try {

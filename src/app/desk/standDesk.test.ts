@@ -1,7 +1,7 @@
 import { deskContext, greyPatch, ORIGIN, pending, settle, SOURCE } from '../../../tests/support/desk.ts';
 import { projectOf } from '../../../tests/support/project.ts';
 import { FingoError } from '../../core/errors.ts';
-import type { Stand, Workshop } from '../../engine/workshop.ts';
+import type { Replayed, Stand, Workshop } from '../../engine/workshop.ts';
 import type { Step } from '../../operations/recipe.ts';
 import { benchActions as actions } from '../features/bench/benchSlice.ts';
 import { createStandDesk } from './standDesk.ts';
@@ -25,7 +25,10 @@ function desk(workshop: Partial<Workshop>, steps: Step[] = []) {
 
 test('the picture after the last step is shown; with a step open, the one before it', async () => {
   const all = [ORIGIN, standOf(50), standOf(120)];
-  const { stands, follow, view, store, draft } = desk({ replay: () => Promise.resolve(all) }, [step('a'), step('b')]);
+  const { stands, follow, view, store, draft } = desk({ replay: () => Promise.resolve({ stands: all }) }, [
+    step('a'),
+    step('b'),
+  ]);
   expect(follow()).toBe(true);
   await stands.settled();
   expect(view().base).toBe(all[2]!.patches);
@@ -38,7 +41,7 @@ test('the picture after the last step is shown; with a step open, the one before
 });
 
 test('a replay that was overtaken changes nothing, even where it ends last', async () => {
-  const [slow, quick] = [pending<Stand[]>(), pending<Stand[]>()];
+  const [slow, quick] = [pending<Replayed>(), pending<Replayed>()];
   const asked: AbortSignal[] = [];
   const replay: Workshop['replay'] = (steps, { signal }) => {
     asked.push(signal);
@@ -49,16 +52,55 @@ test('a replay that was overtaken changes nothing, even where it ends last', asy
   store.dispatch(actions.projectOpened(projectOf({ steps: [step('a'), step('b')] })));
   follow();
   expect(asked.map(({ aborted }) => aborted)).toEqual([true, false]);
-  quick.resolve([ORIGIN, standOf(50), standOf(200)]);
+  quick.resolve({ stands: [ORIGIN, standOf(50), standOf(200)] });
   await stands.settled();
-  slow.resolve([ORIGIN, standOf(50)]);
+  slow.resolve({ stands: [ORIGIN, standOf(50)] });
   await settle();
   expect(view().base[0]!.image.data[0]).toBe(200);
   expect(stands.all()).toHaveLength(3);
 });
 
+test('a step that fails keeps the picture before it, is named, and can be tried again', async () => {
+  const message = 'Nothing is marked inside the picture.';
+  const answers: Replayed[] = [
+    { stands: [ORIGIN, standOf(50)], failed: { id: 'b', index: 1, message } },
+    { stands: [ORIGIN, standOf(50), standOf(90)] },
+  ];
+  const { stands, follow, view, bench, draft } = desk({ replay: () => Promise.resolve(answers.shift()!) }, [
+    step('a'),
+    step('b'),
+  ]);
+  follow();
+  await stands.settled();
+  expect(bench().failed).toEqual({ id: 'b', index: 1, message });
+  expect(view().base[0]!.image.data[0]).toBe(50);
+  expect(stands.of({ ...draft(), editing: 'b' }).key).toBe('stand 50');
+  stands.again();
+  expect(stands.isReplaying()).toBe(true);
+  await stands.settled();
+  expect([bench().failed, stands.isReplaying()]).toEqual([undefined, false]);
+  expect(view().base[0]!.image.data[0]).toBe(90);
+});
+
+test('who waits for a replay that is overtaken waits for the one that overtook it', async () => {
+  const [first, second] = [pending<Replayed>(), pending<Replayed>()];
+  const replay: Workshop['replay'] = (steps) => (steps.length === 1 ? first.promise : second.promise);
+  const { stands, follow, store } = desk({ replay }, [step('a')]);
+  follow();
+  let isSettled = false;
+  const waiting = stands.settled().then(() => (isSettled = true));
+  store.dispatch(actions.projectOpened(projectOf({ steps: [step('a'), step('b')] })));
+  follow();
+  first.resolve({ stands: [ORIGIN, standOf(50)] });
+  await settle();
+  expect(isSettled).toBe(false);
+  second.resolve({ stands: [ORIGIN, standOf(50), standOf(200)] });
+  await waiting;
+  expect(stands.all()).toHaveLength(3);
+});
+
 test('which step is computed again is told, and that it is over', async () => {
-  const { promise, resolve } = pending<Stand[]>();
+  const { promise, resolve } = pending<Replayed>();
   const replay: Workshop['replay'] = (_steps, { onStep }) => {
     onStep?.(1, 0.5);
     return promise;
@@ -66,7 +108,7 @@ test('which step is computed again is told, and that it is over', async () => {
   const { stands, follow, bench } = desk({ replay }, [step('a'), step('b')]);
   follow();
   expect(bench().recomputing).toBe(1);
-  resolve([ORIGIN, standOf(1), standOf(2)]);
+  resolve({ stands: [ORIGIN, standOf(1), standOf(2)] });
   await stands.settled();
   expect(bench().recomputing).toBe(-1);
 });
@@ -76,7 +118,7 @@ test('a direct view that cannot be made is told, and the flat sphere is shown ag
   const project = projectOf({ source: { ...projectOf().source, sphere } as never });
   const seen: Workshop['seen'] = () =>
     Promise.reject(new FingoError('internal', 'This view is too large; look closer.'));
-  const context = deskContext({ workshop: { replay: () => Promise.resolve([ORIGIN]), seen } }, project);
+  const context = deskContext({ workshop: { replay: () => Promise.resolve({ stands: [ORIGIN] }), seen } }, project);
   const stands = createStandDesk(context, () => undefined);
   stands.follow(context.project());
   await stands.settled();
@@ -95,7 +137,7 @@ test('of views asked for one after the other only the last is shown, whichever i
     ways.set(yaw, way);
     return way.promise;
   };
-  const { stands, follow, store, view, draft } = desk({ replay: () => Promise.resolve([ORIGIN]), seen });
+  const { stands, follow, store, view, draft } = desk({ replay: () => Promise.resolve({ stands: [ORIGIN] }), seen });
   follow();
   await stands.settled();
   for (const yaw of [20, 40]) {

@@ -11,7 +11,11 @@ export interface StandDesk {
   follow(project: Project): boolean;
   /** Waits for what is being computed again. */
   settled(): Promise<void>;
-  /** The stands after each step; the first is the origin. */
+  /** Whether steps are being computed again: what stands is not yet what they give. */
+  isReplaying(): boolean;
+  /** Computes the steps again, as after one that failed for want of memory. */
+  again(): void;
+  /** The stands after each step; the first is the origin. They end before a step that failed. */
   all(): readonly Stand[];
   /** The stand that a draft works on: before the open step, or after the last. */
   of(draft: Draft): Stand;
@@ -29,12 +33,14 @@ export function createStandDesk(
   let stepsShown: Step[] | undefined;
   let replaying = new AbortController();
   let replayed: Promise<void> = Promise.resolve();
+  let isReplaying = false;
   let shown = workshop.origin;
   /** The open step and the view that `shown` is for, and the view that it really is. */
   let editingShown: string | undefined;
   let viewAsked: SphereView | undefined;
   let viewShown: SphereView | undefined;
   let refreshes = 0;
+  let isClosed = false;
 
   const of = ({ editing }: Draft): Stand => {
     const index = editing ? project().steps.findIndex((step) => step.id === editing) : -1;
@@ -47,17 +53,24 @@ export function createStandDesk(
     replaying.abort();
     replaying = new AbortController();
     const { signal } = replaying;
-    replayed = workshop
+    isReplaying = true;
+    const mine = workshop
       .replay(steps, { signal, onStep: (index) => store.dispatch(benchActions.recomputingStep(index)) })
-      .then((next) => {
+      .then(({ stands: next, failed }) => {
         // One that was overtaken may still come to its end, after the one that overtook it.
         if (signal.aborted) return;
+        isReplaying = false;
         stands = next;
+        store.dispatch(benchActions.stepFailed(failed));
         refresh();
       }, tell)
       .finally(() => {
-        if (!signal.aborted) store.dispatch(benchActions.recomputingStep(-1));
+        if (signal.aborted) return;
+        isReplaying = false;
+        store.dispatch(benchActions.recomputingStep(-1));
       });
+    // Who waits for one that is overtaken waits for the one that overtook it.
+    replayed = mine.then(() => (signal.aborted && !isClosed ? replayed : undefined));
   };
 
   /** A direct view of a stand, its pixels made. */
@@ -103,9 +116,14 @@ export function createStandDesk(
       return true;
     },
     settled: () => replayed,
+    isReplaying: () => isReplaying,
+    again: () => replay(project().steps),
     all: () => stands,
     of,
     shown: () => shown,
-    close: () => replaying.abort(),
+    close() {
+      isClosed = true;
+      replaying.abort();
+    },
   };
 }

@@ -66,7 +66,9 @@ export function createStepPictures({ picture, workshop, project }: DeskContext, 
       for (const [index, { type, enabled, params }] of steps.entries()) {
         if (type !== 'reframe' || !enabled) continue;
         const { frame } = reframeSchema.parse(params);
-        const { photo } = stands.all()[index]!.source;
+        const before = stands.all()[index];
+        if (!before) break;
+        const { photo } = before.source;
         if (vacantSides(frame, photo).length > 0) inside = photoInFrame(frame, photo);
         else if (inside) inside = throughFrame(inside, frame, photo);
       }

@@ -10,11 +10,15 @@ import { takeId } from './deskView.ts';
 import type { StandDesk } from './standDesk.ts';
 import { createTakesDesk } from './takesDesk.ts';
 
+let isReplaying = false;
+let stand = ORIGIN;
 const STANDS: StandDesk = {
   follow: () => false,
   settled: () => Promise.resolve(),
+  isReplaying: () => isReplaying,
+  again: () => undefined,
   all: () => [ORIGIN],
-  of: () => ORIGIN,
+  of: () => stand,
   shown: () => ORIGIN,
   close: () => undefined,
 };
@@ -52,7 +56,11 @@ function desk(workshop: Partial<Workshop> = {}) {
 
 const idOf = (spec: RankedTake['spec'] | undefined): string | undefined => spec && takeId(spec);
 
-beforeEach(() => jest.useFakeTimers());
+beforeEach(() => {
+  jest.useFakeTimers();
+  isReplaying = false;
+  stand = ORIGIN;
+});
 afterEach(() => jest.useRealTimers());
 
 test('takes are put up as they come, best first; at the end the best is chosen if nobody chose', async () => {
@@ -145,6 +153,49 @@ test('a setting that changes under takes makes them anew once it rests, and only
   takes.close();
 });
 
+test('takes can be used only on the picture they were made on; on another they are made anew', async () => {
+  const { takes, rounds, draft, store, project } = desk();
+  const first = takes.makeTakes();
+  await settle();
+  rounds[0]!.options.onTake!({ spec: FIRST, result: resultOf(10, 3) });
+  rounds[0]!.end();
+  await first;
+  expect(takes.canTakeOver()).toBe(true);
+  // An earlier step is switched off: while it is computed again, and once the picture is another.
+  isReplaying = true;
+  expect(takes.canTakeOver()).toBe(false);
+  isReplaying = false;
+  stand = { ...ORIGIN, key: 'quay without its first step' };
+  takes.takeOver();
+  expect(project().steps).toEqual([]);
+  takes.follow(draft());
+  await jest.advanceTimersByTimeAsync(1000);
+  expect(rounds).toHaveLength(2);
+  rounds[1]!.options.onTake!({ spec: FIRST, result: resultOf(90, 3) });
+  rounds[1]!.end();
+  await settle();
+  takes.takeOver();
+  expect(project().steps).toHaveLength(1);
+  expect(store.getState().bench.trouble).toBe('');
+  takes.close();
+});
+
+test('nothing is made on a picture that lacks a step, but for that step itself', async () => {
+  const apply: Workshop['apply'] = () => Promise.resolve(resultOf(10, 3));
+  const { takes, rounds, store, bench, project } = desk({ apply });
+  store.dispatch(actions.strokeCleared({ mark: { ...project().draft.mark, shapes: [lasso(9)] }, take: FIRST }));
+  const { id } = project().steps[0]!;
+  store.dispatch(actions.stepFailed({ id, index: 0, message: 'Nothing is marked inside the picture.' }));
+  await takes.makeTakes();
+  expect(rounds).toHaveLength(0);
+  expect(bench().trouble).toMatch(/^Step 1 \(Stroked away\) can’t be made: Nothing is marked/);
+  store.dispatch(actions.stepOpened(id));
+  void takes.makeTakes();
+  await settle();
+  expect(rounds).toHaveLength(1);
+  takes.close();
+});
+
 test('another mark drops the takes and stops those that are being made for the old one', async () => {
   const { takes, rounds, draft, store, view } = desk();
   const made = takes.makeTakes();
@@ -233,7 +284,7 @@ test('samples of the chosen take: light first, which needs no matching, then clo
 test('takes of a step that is opened again are made anew from what they were; if that fails they are gone', async () => {
   const { promise, reject } = pending<never>();
   const { takes, draft, store, bench } = desk({ apply: () => promise });
-  store.dispatch(actions.roundStarted());
+  store.dispatch(actions.roundStarted(ORIGIN.key));
   store.dispatch(actions.takesChanged({ takes: [{ spec: FIRST, rank: 1, round: 0, setAside: false }], chosen: FIRST }));
   await settle();
   expect(bench().work.stage).toBeTruthy();

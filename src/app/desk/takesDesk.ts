@@ -1,11 +1,12 @@
 import type { Progress } from '../../core/progress.ts';
-import type { Stand } from '../../engine/workshop.ts';
+import { stepFailed, type Stand } from '../../engine/workshop.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { Draft, DraftTake } from '../../storage/projectSchema.ts';
 import { benchActions } from '../features/bench/benchSlice.ts';
-import { fingerprint, isStretched, paramsOf, shapeKey, whatIsMissing } from '../features/bench/draft.ts';
+import { failedBefore } from '../features/bench/benchState.ts';
+import { areFresh, fingerprint, isStretched, paramsOf, shapeKey, whatIsMissing } from '../features/bench/draft.ts';
 import type { DeskContext } from './deskContext.ts';
 import { sampleId, SETTING_LEVELS, takeId, type DeskView } from './deskView.ts';
 import type { StandDesk } from './standDesk.ts';
@@ -25,13 +26,15 @@ export interface TakesDesk {
   /** Makes takes, of what is being looked for once that has ended; whatever else ran is cancelled. */
   makeTakes(): Promise<void>;
   makeSamples(): Promise<void>;
+  /** Whether the chosen take is there, and made on the picture as it stands. */
+  canTakeOver(): boolean;
   takeOver(): void;
   cancel(): void;
   close(): void;
 }
 
 export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesDesk {
-  const { workshop, store, bench, draft: draftNow, view, show, tell } = context;
+  const { workshop, store, bench, project, draft: draftNow, view, show, tell } = context;
   let making: AbortController | undefined;
   let makingFor = '';
   /** The mark that takes are being made of, if that is what is being made. */
@@ -64,11 +67,12 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     const controller = new AbortController();
     making = controller;
     roundOf = undefined;
-    makingFor = fingerprint(draftNow());
+    makingFor = nameOf(draftNow());
     store.dispatch(benchActions.workReported({ stage, share: 0 }));
     try {
       await stands.settled();
       controller.signal.throwIfAborted();
+      requireWhole();
       await run(controller.signal);
       return !controller.signal.aborted;
     } catch (error) {
@@ -77,6 +81,16 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     } finally {
       if (making === controller) cancel();
     }
+  };
+
+  /** Names what a draft gives: its parameters, and the picture that it works on. */
+  const nameOf = (draft: Draft): string => `${fingerprint(draft)} on ${stands.of(draft).key}`;
+  const isFresh = (draft: Draft): boolean => areFresh(draft, stands.of(draft).key);
+
+  /** Nothing is made on a picture that lacks a step: only that step, or one before it, can be worked on. */
+  const requireWhole = (): void => {
+    const failed = failedBefore(bench());
+    if (failed) throw stepFailed(failed, project().steps);
   };
 
   const search: TakesDesk['search'] = async (stage, run) => {
@@ -90,8 +104,8 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   let sampledFor = '';
   const makeSamples = async (): Promise<void> => {
     const draft = draftNow();
-    const key = `${fingerprint(draft)} ${draft.chosen ? takeId(draft.chosen) : ''}`;
-    if (making || !draft.chosen || draft.takesFor !== fingerprint(draft) || sampledFor === key) return;
+    const key = `${nameOf(draft)} ${draft.chosen ? takeId(draft.chosen) : ''}`;
+    if (making || !draft.chosen || !isFresh(draft) || sampledFor === key) return;
     sampling.abort();
     sampling = new AbortController();
     const { signal } = sampling;
@@ -142,7 +156,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     if (searching && !(await searching)) return;
     await work('Starting', async (signal) => {
       if (whatIsMissing(draftNow())) return;
-      store.dispatch(benchActions.roundStarted());
+      store.dispatch(benchActions.roundStarted(stands.of(draftNow()).key));
       const draft = draftNow();
       roundOf = draft.mark;
       await carryOver(draft, signal);
@@ -192,8 +206,10 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     work('Starting', async (signal) => {
       try {
         await carryOver(draftNow(), signal);
+        const on = stands.of(draftNow()).key;
         const made = await restoredTakes(draftNow(), signal);
         show(viewOf(made));
+        store.dispatch(benchActions.takesRestored(on));
       } catch (error) {
         // Broken off or failed: without their pixels they are no takes.
         store.dispatch(benchActions.takesChanged({ takes: [], chosen: undefined }));
@@ -213,18 +229,20 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   };
 
   const followTakes = (draft: Draft): void => {
+    // What is known waits until the step is mended.
+    if (failedBefore(bench())) return;
     if (draft.takes.length === 0) {
       if (view().takes.size > 0) show({ takes: new Map(), reports: new Map(), samples: new Map() });
-      if (!making || searching || makingFor === fingerprint(draft)) return;
+      if (!making || searching || makingFor === nameOf(draft)) return;
       // Another mark is another thing to do; of the same one takes are made as it lies now.
       const goesOn = roundOf === draft.mark;
       cancel();
       if (goesOn) settling = setTimeout(() => void makeTakes(), SETTLE_MS);
       return;
     }
-    if (draft.takesFor !== fingerprint(draft)) {
-      // A setting changed under existing takes: make them anew once it rests, unless that has begun.
-      if (making && makingFor === fingerprint(draft)) return;
+    if (!isFresh(draft)) {
+      // A setting or an earlier step changed under existing takes: make them anew once it rests, unless that has begun.
+      if (making && makingFor === nameOf(draft)) return;
       if (!searching) making?.abort();
       clearTimeout(settling);
       settling = setTimeout(() => void makeTakes(), SETTLE_MS);
@@ -243,11 +261,17 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     show({ reframed: { source: reframedStand.source, key } });
   };
 
+  const canTakeOver = (): boolean => {
+    const draft = draftNow();
+    const isThere = draft.chosen !== undefined && view().takes.has(takeId(draft.chosen));
+    return isThere && !stands.isReplaying() && isFresh(draft);
+  };
+
   const takeOver = (): void => {
     // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
     const { chosen } = draftNow();
     const patches = chosen && view().takes.get(takeId(chosen));
-    if (!patches) return;
+    if (!patches || !canTakeOver()) return;
     if (view().reframed && reframedStand) {
       const { source, untouched } = reframedStand;
       show({ source, untouched, base: patches, reframed: undefined });
@@ -263,6 +287,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     search,
     makeTakes,
     makeSamples,
+    canTakeOver,
     takeOver,
     cancel,
     close() {

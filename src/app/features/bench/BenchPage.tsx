@@ -128,7 +128,9 @@ function useThumbnail(desk: Desk): void {
       void desk
         .finished()
         .then((stand) => makeThumbnail(desk.picture, stand))
-        .then((blob) => current && dispatch(benchActions.thumbnailMade(blob)));
+        .then((blob) => current && dispatch(benchActions.thumbnailMade(blob)))
+        // A picture that can't be made, or whose worker is gone, keeps its old one.
+        .catch(() => undefined);
     }, 1500);
     return () => {
       current = false;

@@ -23,7 +23,7 @@ const withTake = (...list: Action[]): BenchState =>
     actions.whatChosen('move'),
     actions.placed({ dxPx: 90 }),
     ...list,
-    actions.roundStarted(),
+    actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
   );
 
@@ -185,7 +185,7 @@ test('areas wait for their turn: using a take brings the next, joining brings al
   expect(draftOf(parted).waiting).toHaveLength(2);
   const used = after(
     parted,
-    actions.roundStarted(),
+    actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
     actions.takeUsed(),
   );
@@ -282,7 +282,7 @@ test('refining begins with an empty mark; areas that wait go on waiting', () => 
     actions.shapeDrawn(lasso('also')),
     actions.whatChosen('clear'),
     actions.areasParted(areas),
-    actions.roundStarted(),
+    actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
     actions.takeUsed(),
     actions.refiningStarted(),
@@ -297,7 +297,7 @@ const toSubjects = actions.jobChosen({ job: 'subjects', photo: SIZE });
 const frameUsed = (state: BenchState): BenchState =>
   after(
     state,
-    actions.roundStarted(),
+    actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 0, round: 0, setAside: false }], chosen: TAKE }),
     actions.takeUsed(),
   );

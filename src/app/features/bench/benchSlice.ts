@@ -4,9 +4,11 @@ import type { Combine } from '../../../core/mask/combine.ts';
 import { operationOf } from '../../../operations/catalogue.ts';
 import type { Step } from '../../../operations/recipe.ts';
 import { frameOrigin, shiftMarks, shiftStep } from '../../../operations/shiftStep.ts';
+import type { FailedStep } from '../../../engine/workshop.ts';
 import type { PlaneParams, Reads, TakeSpec } from '../../../operations/rebuild/rebuildSchema.ts';
 import type { Draft, DraftTake, Project } from '../../../storage/projectSchema.ts';
 import {
+  areFresh,
   draftOfStep,
   EMPTY_DRAFT,
   fingerprint,
@@ -262,16 +264,21 @@ export const benchSlice = createSlice({
 
     gestureEnded: (state) => void (state.gesture = ''),
 
-    /** A round begins; takes of other parameters are gone, those of earlier rounds stay. */
-    roundStarted(state) {
+    /** A round begins on the picture of this name; takes of other parameters are gone, those of earlier rounds stay. */
+    roundStarted(state, { payload: on }: PayloadAction<string>) {
       const draft = state.project?.draft;
       if (!draft) return;
-      const now = fingerprint(draft);
-      if (draft.takesFor !== now) {
+      if (!areFresh(draft, on)) {
         draft.takes = [];
         delete draft.chosen;
       }
-      draft.takesFor = now;
+      draft.takesFor = fingerprint(draft);
+      draft.takesOn = on;
+    },
+    /** Takes that were known are there again, made on the picture of this name. */
+    takesRestored(state, { payload: on }: PayloadAction<string>) {
+      const draft = state.project?.draft;
+      if (draft) draft.takesOn = on;
     },
     takesChanged(state, { payload }: PayloadAction<{ takes: DraftTake[]; chosen: TakeSpec | undefined }>) {
       const draft = state.project?.draft;
@@ -375,6 +382,7 @@ export const benchSlice = createSlice({
     workReported: (state, { payload }: PayloadAction<Work>) => void (state.work = payload),
     workEnded: (state) => void (state.work = initialState.work),
     recomputingStep: (state, { payload }: PayloadAction<number>) => void (state.recomputing = payload),
+    stepFailed: (state, { payload }: PayloadAction<FailedStep | undefined>) => void (state.failed = payload),
     troubleTold: (state, { payload }: PayloadAction<string>) => void (state.trouble = payload),
   },
 });

@@ -2,6 +2,7 @@ import { current } from '@reduxjs/toolkit';
 import type { Size } from '../../../core/image/rect.ts';
 import type { Combine } from '../../../core/mask/combine.ts';
 import type { DrawnLine } from '../../../core/geometry/uprightFrom.ts';
+import type { FailedStep } from '../../../engine/workshop.ts';
 import type { Draft, Project, Snapshot } from '../../../storage/projectSchema.ts';
 import { isMarked } from './draft.ts';
 
@@ -41,6 +42,8 @@ export interface BenchState {
   work: Work;
   /** Index of the step that is being computed again, or -1. */
   recomputing: number;
+  /** The step that can't be made, and why; none after it was. */
+  failed: FailedStep | undefined;
   /** One sentence about what went wrong last. */
   trouble: string;
   split: boolean;
@@ -72,6 +75,7 @@ export const initialState: BenchState = {
   reachConnected: true,
   work: { stage: '', share: 0 },
   recomputing: -1,
+  failed: undefined,
   trouble: '',
   split: false,
   panelsFolded: false,
@@ -89,7 +93,15 @@ export const initialState: BenchState = {
 export function dropTakes(draft: Draft): void {
   draft.takes = [];
   draft.takesFor = '';
+  delete draft.takesOn;
   delete draft.chosen;
+}
+
+/** The step that can't be made where the draft needs its picture: that step itself, and earlier ones, can be worked on. */
+export function failedBefore({ project, failed }: BenchState): FailedStep | undefined {
+  if (!project || !failed) return undefined;
+  const open = project.steps.findIndex(({ id }) => id === project.draft.editing);
+  return open < 0 || open > failed.index ? failed : undefined;
 }
 
 /** A copy that later changes in the same reducer do not reach. */

@@ -1,3 +1,5 @@
+import { isDraft } from '@reduxjs/toolkit';
+import { hashOf } from '../../../engine/resultKey.ts';
 import { wholeOf, type Size } from '../../../core/image/rect.ts';
 import { EMPTY_MARK } from '../../../operations/marks/markSchema.ts';
 import { borrowSchema } from '../../../operations/borrow/schema.ts';
@@ -146,16 +148,32 @@ export function paramsOf(draft: Draft): StepParams {
 export const isStretched = ({ stretch }: Draft, photo: Size): boolean =>
   stretch !== undefined && (stretch.width !== photo.width || stretch.height !== photo.height);
 
-/** Drafts with equal keys carry the picture over in the same way; undefined for those that leave its frame as it is. */
-export const shapeKey = ({ reframe, stretch, protect }: Draft): string | undefined =>
-  reframe ? JSON.stringify(reframe.frame) : stretch && JSON.stringify([stretch, protect]);
+/** Remembers what is told of a draft: it never changes, but while a reducer is at work on it. */
+function remembered<Value>(tell: (draft: Draft) => Value): (draft: Draft) => Value {
+  const known = new WeakMap<Draft, { value: Value }>();
+  return (draft) => {
+    if (isDraft(draft)) return tell(draft);
+    let entry = known.get(draft);
+    if (!entry) known.set(draft, (entry = { value: tell(draft) }));
+    return entry.value;
+  };
+}
 
-/** Two drafts with equal fingerprints give the same takes. */
-export function fingerprint(draft: Draft): string {
+/** Drafts with equal keys carry the picture over in the same way; undefined for those that leave its frame as it is. */
+export const shapeKey = remembered(({ reframe, stretch, protect }): string | undefined =>
+  reframe ? JSON.stringify(reframe.frame) : stretch && JSON.stringify([stretch, protect]),
+);
+
+/** Two drafts with equal fingerprints give the same takes of the same picture. */
+export const fingerprint = remembered((draft): string => {
   if (!draft.what) return '';
   const { take: _, ...rest } = paramsOf(draft);
-  return JSON.stringify([draft.what, rest]);
-}
+  return hashOf([draft.what, rest]);
+});
+
+/** Whether a draft's takes are what it gives on the picture of this name. */
+export const areFresh = (draft: Draft, on: string): boolean =>
+  draft.takesFor === fingerprint(draft) && (draft.takesOn ?? on) === on;
 
 /** The draft that opens a step for change. */
 export function draftOfStep(step: Step): Draft {

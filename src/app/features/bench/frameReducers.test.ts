@@ -43,7 +43,7 @@ test('dragging the frame is one undo, setting its margins another; both make tak
     actions.frameSet({ rect: { x: -20, y: 0, width: 260, height: 160 } }),
     actions.frameSet(wide),
     actions.gestureEnded(),
-    actions.roundStarted(),
+    actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
   );
   const softer = after(made, actions.marginsSet({ rimPx: 20 }));

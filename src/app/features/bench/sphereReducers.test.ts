@@ -21,7 +21,7 @@ const worked = after(
   actions.viewEntered({ view: VIEW }),
   actions.shapeDrawn(lasso),
   actions.whatChosen('clear'),
-  actions.roundStarted(),
+  actions.roundStarted('quay'),
   actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
   actions.takeUsed(),
 );

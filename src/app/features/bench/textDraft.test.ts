@@ -24,7 +24,7 @@ const writing = after(
 const used = after(
   writing,
   actions.textSet(WORDS),
-  actions.roundStarted(),
+  actions.roundStarted('quay'),
   actions.takesChanged({ takes: [{ spec: TAKE, rank: 0, round: 0, setAside: false }], chosen: TAKE }),
   actions.takeUsed(),
 );
@@ -64,7 +64,7 @@ test('text stays where it is in the picture when an earlier frame moves', () => 
     actions.projectOpened(projectOf()),
     actions.jobChosen({ job: 'frame', photo }),
     actions.frameSet({ rect }),
-    actions.roundStarted(),
+    actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: take, rank: 0, round: 0, setAside: false }], chosen: take }),
     actions.takeUsed(),
   );

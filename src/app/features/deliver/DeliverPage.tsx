@@ -44,7 +44,8 @@ export function DeliverPage() {
   const [type, setType] = useState<PictureFormat['type']>('image/jpeg');
   const [quality, setQuality] = useState(90);
   const [name, setName] = useState(`${project.name}-recomposed`);
-  const finished = useFinished(desk);
+  const { finished, unfinished } = useFinished(desk);
+  const computing = useAppSelector((state) => state.bench.recomputing);
   const own = finished?.stand.source.photo;
   const [plate, setPlate] = useState<PlateChoice>({ on: false, rim: 'soft', rimPx: PLATE_RIM_PX });
   const [size, setSize] = useState<Size>();
@@ -60,7 +61,8 @@ export function DeliverPage() {
     }),
     [finished, isPlate, plate, size, isSphere, choice, levelled],
   );
-  const { made, trouble } = useEncoded(desk, finished?.stand, fileType, quality, delivery);
+  const { made, trouble: notMade } = useEncoded(desk, finished?.stand, fileType, quality, delivery);
+  const trouble = unfinished || notMade;
   const [saveTrouble, setSaveTrouble] = useState('');
   const [saved, setSaved] = useState('');
   const src = useObjectUrl(made?.blob);
@@ -211,7 +213,9 @@ export function DeliverPage() {
               ? `${madeSize(isSphere ? choice : undefined, size ?? own)}, ${inBytes(made.blob.size)}`
               : trouble
                 ? ''
-                : 'Making the file'}
+                : computing >= 0
+                  ? `Computing step ${computing + 1} of ${project.steps.length}`
+                  : 'Making the file'}
           </Typography>
           <Button
             variant="contained"
@@ -221,7 +225,7 @@ export function DeliverPage() {
           >
             Save the picture
           </Button>
-          <Button onClick={() => void saveRecipe()} disabled={project.steps.length === 0}>
+          <Button onClick={() => void saveRecipe()} disabled={project.steps.length === 0 || unfinished !== ''}>
             Save the steps as a recipe
           </Button>
           {saved && (
@@ -253,19 +257,33 @@ interface Finished {
   photo: Quad | undefined;
 }
 
-/** The finished picture, once everything that was being computed again is there. */
-function useFinished(desk: Desk): Finished | undefined {
+/** The finished picture, once everything that was being computed is there; or why there is none. */
+function useFinished(desk: Desk): { finished: Finished | undefined; unfinished: string } {
   const [finished, setFinished] = useState<Finished>();
+  const [unfinished, setUnfinished] = useState('');
+  // What was being made when the Bench was left becomes a step here.
+  const steps = useAppSelector((state) => state.bench.project!.steps);
   useEffect(() => {
     let current = true;
-    void Promise.all([desk.finished(), desk.photoInside()]).then(
-      ([stand, photo]) => current && setFinished({ stand, photo }),
-    );
+    setFinished(undefined);
+    setUnfinished('');
+    const finish = async (): Promise<void> => {
+      try {
+        const stand = await desk.finished();
+        const photo = await desk.photoInside();
+        if (current) setFinished({ stand, photo });
+      } catch (error) {
+        const { code, message } = serialiseError(error);
+        const whatToDo = code === 'step-failed' ? ' Open it on the Bench, switch it off or remove it.' : '';
+        if (current) setUnfinished(`${message}${whatToDo}`);
+      }
+    };
+    void finish();
     return () => {
       current = false;
     };
-  }, [desk]);
-  return finished;
+  }, [desk, steps]);
+  return { finished, unfinished };
 }
 
 /** The finished picture as a file, made anew when anything about it changes. */
@@ -279,10 +297,10 @@ function useEncoded(
   const [made, setMade] = useState<{ blob: Blob }>();
   const [trouble, setTrouble] = useState('');
   useEffect(() => {
-    if (!stand) return;
     let current = true;
     setMade(undefined);
     setTrouble('');
+    if (!stand) return;
     const timer = setTimeout(() => {
       const format: PictureFormat = type === 'image/png' ? { type } : { type, quality: quality / 100 };
       desk.picture

@@ -1,12 +1,11 @@
 import { nanoid } from '@reduxjs/toolkit';
-import { proxy, wrap, type Remote } from 'comlink';
 import { serialiseError } from '../../../core/errors.ts';
 import type { Rect } from '../../../core/image/rect.ts';
 import type { JoinOptions } from '../../../core/panorama/joinPhotos.ts';
 import type { Ghost } from '../../../core/panorama/findGhosts.ts';
 import type { Layout } from '../../../core/panorama/layOut.ts';
 import type { Progress } from '../../../core/progress.ts';
-import { unwrap, type Answer } from '../../../workers/answer.ts';
+import { openLink, type Client, type WorkerLink } from '../../../engine/workerLink.ts';
 import type { Finished, NamedBlob, StitchApi } from '../../../workers/stitch.worker.ts';
 import type { FingoDatabase } from '../../../storage/database.ts';
 import { loadStitching, saveChoices, saveFrames, type StitchChoices } from '../../../storage/stitching.ts';
@@ -52,8 +51,7 @@ export async function openStitchDesk(store: AppStore, db: FingoDatabase): Promis
   const files = new Map<string, Blob>();
   const listeners = new Set<() => void>();
   let shown: PanoramaShown | undefined;
-  let worker: Worker | undefined;
-  let api: Remote<StitchApi> | undefined;
+  let link: WorkerLink<StitchApi> | undefined;
   /** What is shown was made for these. */
   let framesShown = store.getState().stitch.frames;
   let saved: Pick<StitchState, 'settings' | 'crop'> = store.getState().stitch;
@@ -69,38 +67,36 @@ export async function openStitchDesk(store: AppStore, db: FingoDatabase): Promis
     listeners.forEach((listener) => listener());
   };
   const stop = (): void => {
-    worker?.terminate();
-    worker = undefined;
-    api = undefined;
+    link?.close();
+    link = undefined;
     planning = false;
     store.dispatch(stitchActions.workEnded());
   };
-  const start = (): Remote<StitchApi> => {
-    worker = new Worker(new URL('../../../workers/stitch.worker.ts', import.meta.url), { type: 'module' });
-    api = wrap<StitchApi>(worker);
-    return api;
-  };
-  const report = proxy((progress: Progress) => {
+  const start = (): WorkerLink<StitchApi> =>
+    (link = openLink<StitchApi>(
+      () => new Worker(new URL('../../../workers/stitch.worker.ts', import.meta.url), { type: 'module' }),
+    ));
+  const report = (progress: Progress): void => {
     store.dispatch(stitchActions.workReported({ stage: progress.stage, share: progress.share }));
-  });
+  };
   const named = (): NamedBlob[] => state().frames.map(({ id, name }) => ({ name, blob: files.get(id)! }));
 
   /** Asks a worker; what it says after it was replaced is not heard. */
   const ask = async <T>(
-    by: Remote<StitchApi>,
-    question: (of: Remote<StitchApi>) => Promise<Answer<T>>,
+    by: WorkerLink<StitchApi>,
+    question: (of: Client<StitchApi>) => Promise<T>,
   ): Promise<T | undefined> => {
     stopped = false;
     store.dispatch(stitchActions.troubleTold(''));
     store.dispatch(stitchActions.workReported({ stage: 'Starting', share: 0 }));
     try {
-      const given = await question(by);
-      return by === api ? unwrap(given) : undefined;
+      const given = await question(by.api);
+      return by === link ? given : undefined;
     } catch (error) {
-      if (by === api && !stopped) store.dispatch(stitchActions.troubleTold(serialiseError(error).message));
+      if (by === link && !stopped) store.dispatch(stitchActions.troubleTold(serialiseError(error).message));
       return undefined;
     } finally {
-      if (by === api) store.dispatch(stitchActions.workEnded());
+      if (by === link) store.dispatch(stitchActions.workEnded());
     }
   };
 
@@ -116,15 +112,15 @@ export async function openStitchDesk(store: AppStore, db: FingoDatabase): Promis
   };
 
   const plan = async (): Promise<void> => {
-    const by = api;
+    const by = link;
     if (!by || planning) return;
     planning = true;
     // Settings may change meanwhile: the newest are planned next, those between are passed over.
-    while (by === api && settingsShown !== state().settings) {
+    while (by === link && settingsShown !== state().settings) {
       const { settings } = state();
       settingsShown = settings;
       const planned = await ask(by, (of) => of.plan(settings, report));
-      if (!planned || by !== api) break;
+      if (!planned || by !== link) break;
       const { overview, labels, layout, covered, ghosts } = planned;
       const image = new ImageData(overview.data, overview.width, overview.height);
       const next = {
@@ -134,9 +130,9 @@ export async function openStitchDesk(store: AppStore, db: FingoDatabase): Promis
         overview: await createImageBitmap(image),
         seams: await createImageBitmap(seamPicture(labels, overview.width, overview.height)),
       };
-      if (by === api) show(next);
+      if (by === link) show(next);
     }
-    if (by === api) planning = false;
+    if (by === link) planning = false;
   };
 
   /** Writes come one after the other; one that fails is told, and tried again with the next change. */
@@ -194,17 +190,17 @@ export async function openStitchDesk(store: AppStore, db: FingoDatabase): Promis
     },
     async finish() {
       const part = state().crop ?? shown?.layout.bounds;
-      return api && part && ask(api, (of) => of.render(part, report));
+      return link && part && ask(link, (of) => of.render(part, report));
     },
     join: (options) => {
       const [first, second] = named();
-      const by = api ?? start();
+      const by = link && !link.lost.aborted ? link : start();
       return ask(by, (of) => of.join([first!, second!], options, report));
     },
     cancel() {
       stopped = true;
       // Looking for features can't be stopped halfway: then the worker goes.
-      if (shown) void api?.stop();
+      if (shown) void link?.api.stop().catch(() => undefined);
       else stop();
     },
     again: () => void look(),

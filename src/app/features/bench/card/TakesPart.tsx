@@ -6,6 +6,7 @@ import { takeId } from '../../../desk/deskView.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
 import { benchActions } from '../benchSlice.ts';
+import { failedBefore } from '../benchState.ts';
 import { isStretched, whatIsMissing } from '../draft.ts';
 import { useFrameDraft } from '../frame/useFrameDraft.ts';
 import { EdgeNote } from '../around/EdgeNote.tsx';
@@ -20,17 +21,22 @@ export function TakesPart() {
   const { stage, share } = useAppSelector((state) => state.bench.work);
   const outlook = useFrameDraft();
   const { photo } = useDeskView().source;
-  const missing = outlook?.isUnchanged
-    ? 'Drag the frame, or choose a ratio.'
-    : draft.stretch && !isStretched(draft, photo)
-      ? 'Drag an edge of the picture, or give a size.'
-      : whatIsMissing(draft);
+  const failed = useAppSelector(({ bench }) => failedBefore(bench));
+  const missing = failed
+    ? `Step ${failed.index + 1} can’t be made: open it, switch it off or remove it first.`
+    : outlook?.isUnchanged
+      ? 'Drag the frame, or choose a ratio.'
+      : draft.stretch && !isStretched(draft, photo)
+        ? 'Drag an edge of the picture, or give a size.'
+        : whatIsMissing(draft);
   const isPlain = draft.stretch !== undefined || (outlook !== undefined && !outlook.isRebuilt);
   const working = stage !== '';
   const shown = draft.takes.filter((take) => !take.setAside);
   const aside = draft.takes.filter((take) => take.setAside);
   const chosen = draft.chosen && takeId(draft.chosen);
-  const canUse = chosen !== undefined && desk.view().takes.has(chosen);
+  // While earlier steps are computed again, or once they have changed, takes are of another picture.
+  useAppSelector((state) => state.bench.recomputing);
+  const canUse = desk.canTakeOver();
   return (
     <Box component="section" aria-label="Takes" sx={{ p: 2, display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <EdgeNote />
@@ -97,7 +103,7 @@ export function TakesPart() {
             >
               {aside.some((take) => takeId(take.spec) === chosen) ? 'Take it back in' : 'Set aside'}
             </Button>
-            <Button disabled={working} onClick={() => void desk.makeTakes()} title="Key T">
+            <Button disabled={working || failed !== undefined} onClick={() => void desk.makeTakes()} title="Key T">
               Another round
             </Button>
           </Box>

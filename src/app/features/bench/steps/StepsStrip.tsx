@@ -15,6 +15,7 @@ import { benchActions } from '../benchSlice.ts';
 export function StepsStrip() {
   const { steps, draft } = useAppSelector((state) => state.bench.project!);
   const recomputing = useAppSelector((state) => state.bench.recomputing);
+  const failed = useAppSelector((state) => state.bench.failed);
   return (
     <Box
       component="nav"
@@ -43,6 +44,8 @@ export function StepsStrip() {
             number={index + 1}
             isOpen={draft.editing === step.id}
             isComputing={recomputing === index && step.enabled}
+            trouble={failed?.id === step.id ? failed.message : undefined}
+            isLeftOut={failed !== undefined && index > failed.index}
           />
         ))}
       </Box>
@@ -55,9 +58,14 @@ interface StepItemProps {
   number: number;
   isOpen: boolean;
   isComputing: boolean;
+  /** Why it can't be made. */
+  trouble: string | undefined;
+  /** It follows one that can't be made. */
+  isLeftOut: boolean;
 }
 
-function StepItem({ step, number, isOpen, isComputing }: StepItemProps) {
+function StepItem({ step, number, isOpen, isComputing, trouble, isLeftOut }: StepItemProps) {
+  const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
   const line = `${operationOf(step.type).summarize(step.params)}${useMarkedShare(step)}`;
   const title = operationOf(step.type).title;
@@ -72,10 +80,10 @@ function StepItem({ step, number, isOpen, isComputing }: StepItemProps) {
           width: '100%',
           textAlign: 'left',
           border: 2,
-          borderColor: isOpen ? 'primary.main' : 'divider',
+          borderColor: trouble ? 'error.main' : isOpen ? 'primary.main' : 'divider',
           borderRadius: 1,
           overflow: 'hidden',
-          opacity: step.enabled ? 1 : 0.5,
+          opacity: step.enabled && !isLeftOut ? 1 : 0.5,
         }}
       >
         <StepHalves step={step} index={number - 1} />
@@ -83,6 +91,21 @@ function StepItem({ step, number, isOpen, isComputing }: StepItemProps) {
           {number} {step.name ?? line}
         </Typography>
       </ButtonBase>
+      {trouble && (
+        <Box role="alert" sx={{ mt: 0.5 }}>
+          <Typography variant="caption" component="p" color="error">
+            Can’t be made: {trouble}
+          </Typography>
+          <Button size="small" variant="text" onClick={desk.replayAgain} aria-label={`Try step ${number} again`}>
+            Try again
+          </Button>
+        </Box>
+      )}
+      {isLeftOut && (
+        <Typography variant="caption" component="p" color="text.secondary">
+          Waits for the step that can’t be made.
+        </Typography>
+      )}
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
         <Switch
           size="small"
