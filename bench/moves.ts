@@ -8,7 +8,8 @@ import { findHorizon } from '../src/core/planes/findHorizon.ts';
 import { findShadow } from '../src/core/segment/findShadow.ts';
 import { findSubjectMatte } from '../src/core/segment/findSubjectMatte.ts';
 import { readMask, writePicture } from '../src/formats/node/pictureFiles.ts';
-import { operationOf } from '../src/operations/catalogue.ts';
+import { move } from '../src/operations/kinds/move/index.ts';
+import { computation } from '../src/operations/kinds/move/compute.ts';
 import { composePatches } from '../src/operations/composePatches.ts';
 import type { Mark } from '../src/operations/marks/markSchema.ts';
 import { markFromMask } from '../src/operations/marks/renderMark.ts';
@@ -116,13 +117,12 @@ function movedBest(
   withShadow: boolean,
   kernels: Kernels,
 ): { take: string; image: RasterImage } {
-  const operation = operationOf('move');
   const memo = new Map<string, unknown>();
   const horizonPx = findHorizon(photo);
-  const takes = planTakes(operation, 0).map((take) => {
-    const params = operation.schema.parse({ ...marks, placement, withShadow, horizonPx, take });
-    const regions = operation.regions(params, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
-    const result = drain(operation.apply({ params, photo, regions, inputKey: 'photo', memo, kernels }));
+  const takes = planTakes(move, 0).map((take) => {
+    const params = move.schema.parse({ ...marks, placement, withShadow, horizonPx, take });
+    const regions = move.regions(params, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
+    const result = drain(computation.apply({ params, photo, regions, inputKey: 'photo', memo, kernels }));
     return { spec: take, result };
   });
   const [best] = distinctTakes(takes);

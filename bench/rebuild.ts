@@ -6,10 +6,10 @@ import { translate } from '../src/core/image/rect.ts';
 import type { Kernels } from '../src/core/kernels/kernels.ts';
 import { boundsOf, cropMask, type Mask } from '../src/core/mask/mask.ts';
 import { drain } from '../src/core/progress.ts';
-import { MOST_TAKES } from '../src/operations/takes.ts';
+import { MAX_TAKES } from '../src/operations/takes.ts';
 
 /** The strategies of a first round of takes. */
-export const FIRST_ROUND: readonly FillStrategy[] = FILL_STRATEGIES.slice(0, MOST_TAKES);
+export const FIRST_ROUND: readonly FillStrategy[] = FILL_STRATEGIES.slice(0, MAX_TAKES);
 
 export interface Rebuilt {
   fill: FillResult;

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { z } from 'zod';
-import { pictureOf, workshopOn } from '../src/cli/changePhoto.ts';
+import { pictureOf, workshopOn } from '../src/cli/writeTakes.ts';
 import { blurPlane } from '../src/core/image/boxBlur.ts';
 import type { RasterImage } from '../src/core/image/rasterImage.ts';
 import { wholeOf } from '../src/core/image/rect.ts';
@@ -18,9 +18,9 @@ import { sphereToView, viewSize, type SphereView } from '../src/core/sphere/sphe
 import { writeMask, writePicture, readPicture } from '../src/formats/node/pictureFiles.ts';
 import { markFromMask } from '../src/operations/marks/renderMark.ts';
 import { markSchema, type Mark } from '../src/operations/marks/markSchema.ts';
-import { operationOf } from '../src/operations/catalogue.ts';
+import { clear } from '../src/operations/kinds/clear/index.ts';
 import { layOnSphere, seeSphere } from '../src/operations/sphere/seeSphere.ts';
-import { distinctTakes, MOST_TAKES } from '../src/operations/takes.ts';
+import { distinctTakes, MAX_TAKES } from '../src/operations/takes.ts';
 import { flatFill, membraneFill } from './baselines.ts';
 import { enlarged } from './enlarged.ts';
 import { cells, fidelity } from './fidelity.ts';
@@ -55,7 +55,7 @@ function differing(a: RasterImage, b: RasterImage): Mask {
 }
 
 const clearingIn = (view: SphereView, mark: Mark) =>
-  operationOf('clear').schema.parse({ mark, view, take: { strategy: operationOf('clear').strategies[0], seed: 1 } });
+  clear.schema.parse({ mark, view, take: { strategy: clear.strategies[0], seed: 1 } });
 
 /** The demo sphere's tripod and its shadow cleared straight down, compared with the empty square. */
 export async function measureSphere(folder: string, kernels: Kernels): Promise<Table> {
@@ -76,7 +76,7 @@ export async function measureSphere(folder: string, kernels: Kernels): Promise<T
   table.rows.push(['membrane', ...cells(fidelity(membraneFill(photo, mask), truth, mask)), '']);
   const workshop = workshopOn(sphere, 'sphere');
   const params = clearingIn(view, markFromMask(mask));
-  const made = await workshop.makeTakes(workshop.origin, 'clear', params, 0, { signal, count: MOST_TAKES });
+  const made = await workshop.makeTakes(workshop.origin, 'clear', params, 0, { signal, count: MAX_TAKES });
   for (const [k, { spec, result }] of distinctTakes(made).entries()) {
     const after = await pictureOf(await workshop.after(workshop.origin, 'clear', params, result));
     const seen = drain(seeSphere(after, view, [], kernels));
@@ -129,7 +129,7 @@ export async function measureWrap(): Promise<Table> {
     const disc = { kind: 'stroke', combine: 'also', points, radiusPx: view.width * 0.15, hardness: 1, intensity: 1 };
     const params = clearingIn(view, markSchema.parse({ shapes: [disc] }));
     const workshop = workshopOn(picture, 'sphere');
-    const made = await workshop.makeTakes(workshop.origin, 'clear', params, 0, { signal, count: MOST_TAKES });
+    const made = await workshop.makeTakes(workshop.origin, 'clear', params, 0, { signal, count: MAX_TAKES });
     let [before, after] = [0, 0];
     for (const { result } of made) {
       const changed = await pictureOf(await workshop.after(workshop.origin, 'clear', params, result));

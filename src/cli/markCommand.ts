@@ -12,7 +12,7 @@ import { encoderFor, readMask, readPicture, writeMask } from '../formats/node/pi
 import { nodeKernels } from '../kernels/node/nodeKernels.ts';
 import { EMPTY_MARK } from '../operations/marks/markSchema.ts';
 import { maskUnder, renderMark } from '../operations/marks/renderMark.ts';
-import { subjectRegion } from '../operations/rebuild/placeMarked.ts';
+import { subjectRegion } from '../operations/rebuild/subjectRegions.ts';
 import { numberBetween, parseShift } from './options.ts';
 
 /** Marks made from the picture; each is written as a greyscale picture, white = marked. */

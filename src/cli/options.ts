@@ -41,6 +41,20 @@ export function parseView(text: string): { yaw: number; pitch: number; fov: numb
   return { yaw, pitch, fov };
 }
 
+/** Parses "W:H", as width by height. */
+export function parseRatio(text: string): number {
+  const match = /^(\d+(?:\.\d+)?):(\d+(?:\.\d+)?)$/.exec(text);
+  const ratio = match ? Number(match[1]) / Number(match[2]) : NaN;
+  if (!(ratio >= 0.05 && ratio <= 20)) throw new InvalidArgumentError('Give a ratio like 4:5, from 1:20 to 20:1.');
+  return ratio;
+}
+
+/** A parser that takes "auto", too. */
+export const orAuto =
+  <T>(parse: (text: string) => T) =>
+  (text: string): T | 'auto' =>
+    text === 'auto' ? text : parse(text);
+
 /** Parses "DX,DY". */
 export function parseShift(text: string): { dxPx: number; dyPx: number } {
   const match = /^(-?\d+(?:\.\d+)?),(-?\d+(?:\.\d+)?)$/.exec(text);

@@ -1,17 +1,14 @@
 import { Command, CommanderError } from 'commander';
 import { serialiseError } from '../core/errors.ts';
 import { aroundCommand } from './aroundCommand.ts';
-import { borrowCommand } from './borrowCommand.ts';
-import { clearCommand } from './clearCommand.ts';
-import { frameCommand } from './frameCommand.ts';
 import { gapsCommand } from './gapsCommand.ts';
 import { joinCommand } from './joinCommand.ts';
-import { lengthenCommand } from './lengthenCommand.ts';
 import { markCommand } from './markCommand.ts';
-import { moveCommand } from './moveCommand.ts';
 import { stitchCommand } from './stitchCommand.ts';
-import { stretchCommand } from './stretchCommand.ts';
+import { loadCommands } from '../operations/kinds.ts';
+import { planesCommand } from './planesCommand.ts';
 import { runCommand } from './runCommand.ts';
+import { stepCommand } from './stepCommand.ts';
 
 /** Exit code for anything that the caller can mend: arguments, files, recipes. */
 const REFUSED = 2;
@@ -20,7 +17,7 @@ const BROKEN = 1;
 /** Runs the command line with these arguments; what went wrong is told in a sentence. Returns the exit code. */
 export async function runFingo(args: readonly string[]): Promise<number> {
   try {
-    await createProgram().parseAsync(args, { from: 'user' });
+    await (await createProgram()).parseAsync(args, { from: 'user' });
     return 0;
   } catch (error) {
     if (error instanceof CommanderError) {
@@ -35,7 +32,7 @@ export async function runFingo(args: readonly string[]): Promise<number> {
   }
 }
 
-function createProgram(): Command {
+async function createProgram(): Promise<Command> {
   const program = new Command('fingo')
     .description('Recompose photos from the command line. A mask is a greyscale picture of the photo, white = marked.')
     .exitOverride()
@@ -44,13 +41,10 @@ function createProgram(): Command {
     command.commands.forEach(quiet);
     return command.exitOverride().configureOutput({ outputError: () => undefined });
   };
+  const steps = (await loadCommands()).map(({ type, command }) => stepCommand(type, command));
   for (const command of [
-    clearCommand(),
-    moveCommand(),
-    lengthenCommand(),
-    borrowCommand(),
-    frameCommand(),
-    stretchCommand(),
+    ...steps,
+    planesCommand(),
     stitchCommand(),
     gapsCommand(),
     joinCommand(),

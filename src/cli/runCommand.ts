@@ -1,12 +1,13 @@
 import { Command } from 'commander';
-import { mkdir, readFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { basename, extname, join } from 'node:path';
-import { FingoError } from '../core/errors.ts';
 import { requireSameSize } from '../core/image/rasterImage.ts';
 import { writePicture } from '../formats/node/pictureFiles.ts';
 import { stepFailed } from '../engine/workshop.ts';
+import { kindOf } from '../operations/kinds.ts';
 import { parseRecipe } from '../operations/recipe.ts';
-import { openWorkshop, pictureOf } from './changePhoto.ts';
+import { readJson } from './stepCommand.ts';
+import { openWorkshop, pictureOf } from './writeTakes.ts';
 
 export const runCommand = (): Command =>
   new Command('run')
@@ -17,7 +18,7 @@ export const runCommand = (): Command =>
     .action(async (recipePath: string, photos: string[], options: { outDir: string }) => {
       const recipe = parseRecipe(await readJson(recipePath));
       await mkdir(options.outDir, { recursive: true });
-      const isForSpheres = recipe.steps.some(({ type, params }) => type === 'turnSphere' || params.view);
+      const isForSpheres = recipe.steps.some(({ type, params }) => kindOf(type).turn || params.view);
       for (const path of photos) {
         const { image, workshop, metadata } = await openWorkshop(path, isForSpheres);
         requireSameSize(recipe.photo, image, `"${basename(path)}"`);
@@ -28,14 +29,3 @@ export const runCommand = (): Command =>
         process.stdout.write(`${out}\n`);
       }
     });
-
-async function readJson(path: string): Promise<unknown> {
-  const text = await readFile(path, 'utf8').catch(() => {
-    throw new FingoError('bad-arguments', `"${path}" can't be read; check the name and that the file is there.`);
-  });
-  try {
-    return JSON.parse(text) as unknown;
-  } catch {
-    throw new FingoError('invalid-recipe', `"${basename(path)}" is not a recipe; save it again from its project.`);
-  }
-}

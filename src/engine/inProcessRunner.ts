@@ -1,7 +1,5 @@
 import type { Kernels } from '../core/kernels/kernels.ts';
-import type { Task } from '../core/progress.ts';
 import { createMemo } from './memo.ts';
-import { perform } from './perform.ts';
 import { performJob } from './performJob.ts';
 import { jobSchema, type Job, type JobResult, type OnProgress, type Runner } from './protocol.ts';
 
@@ -14,8 +12,10 @@ export function createInProcessRunner(kernels: Kernels): Runner {
   return {
     width: 1,
     run<J extends Job>(job: J, _lane: number, signal: AbortSignal, onProgress?: OnProgress): Promise<JobResult<J>> {
-      const task = (): Task<JobResult<J>> => performJob(jobSchema.parse(job) as J, memo, kernels);
-      const result = free.then(() => perform(task(), { signal, ...(onProgress && { onProgress }) }));
+      const result = free.then(() => {
+        signal.throwIfAborted();
+        return performJob(jobSchema.parse(job) as J, memo, kernels, { signal, ...(onProgress && { onProgress }) });
+      });
       free = result.catch(() => undefined);
       return result;
     },

@@ -1,4 +1,4 @@
-import type { Memo } from '../operations/operation.ts';
+import type { Memo } from '../operations/computation.ts';
 
 /** A memo that forgets what was used longest ago once its values exceed `budgetBytes`. */
 export function createMemo(budgetBytes: number): Memo {

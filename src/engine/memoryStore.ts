@@ -1,4 +1,4 @@
-import type { StepResult } from '../operations/operation.ts';
+import type { StepResult } from '../operations/computation.ts';
 import { createMemo } from './memo.ts';
 import type { ResultStore } from './workshop.ts';
 

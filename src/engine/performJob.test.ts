@@ -1,6 +1,5 @@
 import { kernels } from '../../tests/support/kernels.ts';
 import { maskOf, noise, pictureOf } from '../../tests/support/pictures.ts';
-import { drain } from '../core/progress.ts';
 import { EMPTY_MARK } from '../operations/marks/markSchema.ts';
 import { markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
 import { createMemo } from './memo.ts';
@@ -17,9 +16,9 @@ const PHOTO = pictureOf(WIDTH, HEIGHT, (x, y) => {
 const MARK = markFromMask(maskOf(WIDTH, HEIGHT, (x, y) => (x - 80) ** 2 + (y - 60) ** 2 < 34 ** 2));
 const whole = { rect: { x: 0, y: 0, width: WIDTH, height: HEIGHT }, image: PHOTO };
 
-test('a cut-out is the subject alone, its own pixels under its matte as alpha', () => {
+test('a cut-out is the subject alone, its own pixels under its matte as alpha', async () => {
   const job: CutOutJob = { kind: 'cutOut', subject: { mark: MARK }, photo: PHOTO, region: whole, inputKey: 'k' };
-  const { rect, image, mark } = drain(performJob(job, createMemo(1e8), kernels));
+  const { rect, image, mark } = await performJob(job, createMemo(1e8), kernels);
   // The disc spans 61 to 99 in x and 41 to 79 in y; the loose mark reaches 14 px farther.
   expect(Math.abs(rect.x - 61)).toBeLessThanOrEqual(4);
   expect(Math.abs(rect.width - 39)).toBeLessThanOrEqual(8);
@@ -31,34 +30,34 @@ test('a cut-out is the subject alone, its own pixels under its matte as alpha', 
   expect([data[60 * WIDTH + 80], data[60 * WIDTH + 50]]).toEqual([255, 0]);
 });
 
-test('a subject that was found before is cut out as it was found, whatever lies beside it in the mark', () => {
+test('a subject that was found before is cut out as it was found, whatever lies beside it in the mark', async () => {
   const found = markFromMask(maskOf(WIDTH, HEIGHT, (x, y) => isDisc(x, y) && y < 60));
   const shapes = found.shapes.map((shape) => ({ ...shape, found: 'subject' as const }));
   const subject = { mark: { ...found, shapes, growPx: 12 } };
   const job: CutOutJob = { kind: 'cutOut', subject, photo: PHOTO, region: whole, inputKey: 'k' };
-  const { rect } = drain(performJob(job, createMemo(1e8), kernels));
+  const { rect } = await performJob(job, createMemo(1e8), kernels);
   expect(rect).toEqual({ x: 61, y: 41, width: 39, height: 19 });
   // What is drawn beside it adds what stands out there, without the ground.
   const loop = [50, 52, 110, 52, 110, 92, 50, 92];
   const drawn = { ...found, shapes: [...shapes, { kind: 'lasso' as const, combine: 'also' as const, points: loop }] };
-  const more = drain(performJob({ ...job, subject: { mark: drawn } }, createMemo(1e8), kernels)).rect;
+  const more = (await performJob({ ...job, subject: { mark: drawn } }, createMemo(1e8), kernels)).rect;
   expect(Math.abs(more.x - 61)).toBeLessThanOrEqual(3);
   expect(Math.abs(more.y + more.height - 80)).toBeLessThanOrEqual(3);
   // What a hand says of it corrects it.
   const points = [70, 70, 90, 70];
   const stroke = { kind: 'stroke', combine: 'startOver', points, radiusPx: 6, hardness: 1, intensity: 1 } as const;
   const corrected = { ...subject, belongs: { ...EMPTY_MARK, shapes: [stroke] } };
-  const again = drain(performJob({ ...job, subject: corrected }, createMemo(1e8), kernels));
+  const again = await performJob({ ...job, subject: corrected }, createMemo(1e8), kernels);
   expect(again.rect.y + again.rect.height).toBeGreaterThan(66);
 });
 
-test('a glance is the look stretched at its own scale, what is kept in shape', () => {
+test('a glance is the look stretched at its own scale, what is kept in shape', async () => {
   const photo = { width: 4 * WIDTH, height: 4 * HEIGHT };
   const around = [200, 120, 440, 120, 440, 360, 200, 360];
   const keep = { ...EMPTY_MARK, shapes: [{ kind: 'lasso', combine: 'startOver', points: around }] };
   const params = { width: 4 * 200, height: photo.height, keep, take: { strategy: 'as it is', seed: 1 } };
   const job: GlanceJob = { kind: 'glance', type: 'stretch', params, photo, look: PHOTO };
-  const { image } = drain(performJob(job, createMemo(1e8), kernels));
+  const { image } = await performJob(job, createMemo(1e8), kernels);
   expect(image).toMatchObject({ width: 200, height: HEIGHT });
   const isRed = (x: number): boolean => {
     const i = 4 * (60 * image.width + x);
@@ -68,9 +67,9 @@ test('a glance is the look stretched at its own scale, what is kept in shape', (
   expect(Math.abs(reds - 39)).toBeLessThanOrEqual(1);
 });
 
-test('placing a subject anew re-uses the rebuilt old place and the matte', () => {
+test('placing a subject anew re-uses the rebuilt old place and the matte', async () => {
   const memo = createMemo(1e8);
-  const stagesOf = (dxPx: number): string[] => {
+  const stagesOf = async (dxPx: number): Promise<string[]> => {
     const stages: string[] = [];
     const job: StepJob = {
       kind: 'step',
@@ -84,14 +83,14 @@ test('placing a subject anew re-uses the rebuilt old place and the matte', () =>
       inputKey: 'k',
       alone: true,
     };
-    drain(performJob(job, memo, kernels), ({ stage }) => stages.push(stage));
+    await performJob(job, memo, kernels, { onProgress: ({ stage }) => void stages.push(stage) });
     return stages;
   };
-  expect(stagesOf(40)).toContain('Matching patches');
-  expect(stagesOf(41)).toEqual(['Placing the subject']);
+  expect(await stagesOf(40)).toContain('Matching patches');
+  expect(await stagesOf(41)).toEqual(['Placing the subject']);
 });
 
-test('parameters that do not fit are refused', () => {
+test('parameters that do not fit are refused', async () => {
   const job: StepJob = {
     kind: 'step',
     type: 'clear',
@@ -101,5 +100,5 @@ test('parameters that do not fit are refused', () => {
     inputKey: 'k',
     alone: true,
   };
-  expect(() => drain(performJob(job, createMemo(1e8), kernels))).toThrow(/take/);
+  await expect(performJob(job, createMemo(1e8), kernels)).rejects.toThrow(/take/);
 });

@@ -5,35 +5,50 @@ import { translate, wholeOf } from '../core/image/rect.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import { boundsOf, cropMask } from '../core/mask/mask.ts';
 import type { Task } from '../core/progress.ts';
-import { operationOf } from '../operations/catalogue.ts';
+import { computationOf, kindOf } from '../operations/kinds.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
-import type { Memo, Reshape } from '../operations/operation.ts';
+import type { Computation, Memo, Reshape } from '../operations/computation.ts';
 import { subjectMatte } from '../operations/rebuild/placeMarked.ts';
+import { perform, type Watch } from './perform.ts';
 import type { CutOutJob, GlanceJob, Job, JobResult, ReshapeJob } from './protocol.ts';
 
-/** Does a job, as a task that reports progress. What it returns may share pixels with the memo: copy before transfer. */
-export function performJob<J extends Job>(job: J, memo: Memo, kernels: Kernels): Task<JobResult<J>>;
-export function* performJob(job: Job, memo: Memo, kernels: Kernels): Task<JobResult<Job>> {
+/**
+ * Does a job, loading the computation of its kind of step first. What it returns may share pixels with the memo: copy
+ * before transfer. Throws the watch's reason when it is stopped.
+ */
+export async function performJob<J extends Job>(
+  job: J,
+  memo: Memo,
+  kernels: Kernels,
+  watch: Watch = {},
+): Promise<JobResult<J>> {
+  const computation = job.kind === 'cutOut' ? undefined : await computationOf(job.type);
+  return (await perform(taskOf(job, computation, memo, kernels), watch)) as JobResult<J>;
+}
+
+function* taskOf(job: Job, computation: Computation | undefined, memo: Memo, kernels: Kernels): Task<JobResult<Job>> {
   if (job.kind === 'cutOut') {
     yield { stage: 'Finding the subject', share: 0 };
     return cutOut(job, memo, kernels);
   }
-  if (job.kind === 'reshape') return yield* reshape(job, kernels);
-  if (job.kind === 'glance') return yield* glance(job, kernels);
-  const operation = operationOf(job.type);
-  return yield* operation.apply({ ...job, params: operation.schema.parse(job.params), memo, kernels });
+  if (job.kind === 'reshape') return yield* reshape(job, computation!, kernels);
+  if (job.kind === 'glance') return yield* glance(job, computation!, kernels);
+  return yield* computation!.apply({ ...job, params: kindOf(job.type).schema.parse(job.params), memo, kernels });
 }
 
-function* reshape({ type, params, photo, look }: ReshapeJob | GlanceJob, kernels: Kernels): Task<Reshape> {
-  const { reshapeBy, schema } = operationOf(type);
+function* reshape(
+  { type, params, photo, look }: ReshapeJob | GlanceJob,
+  { reshapeBy }: Computation,
+  kernels: Kernels,
+): Task<Reshape> {
   if (!reshapeBy) throw new Error(`"${type}" does not carry the picture over.`);
-  return yield* reshapeBy(schema.parse(params), photo, look, kernels);
+  return yield* reshapeBy(kindOf(type).schema.parse(params), photo, look, kernels);
 }
 
 /** The look itself carried over, at its own scale: for seeing at once what a carrying over gives. */
-function* glance(job: GlanceJob, kernels: Kernels): Task<JobResult<GlanceJob>> {
+function* glance(job: GlanceJob, computation: Computation, kernels: Kernels): Task<JobResult<GlanceJob>> {
   const { photo, look } = job;
-  const { warps, size } = yield* reshape(job, kernels);
+  const { warps, size } = yield* reshape(job, computation, kernels);
   const small = {
     width: Math.max(1, Math.round((size.width * look.width) / photo.width)),
     height: Math.max(1, Math.round((size.height * look.height) / photo.height)),

@@ -4,7 +4,7 @@ import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import type { SphereView } from '../core/sphere/sphereView.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import { drain } from '../core/progress.ts';
-import { LOOK_PX, type Patch } from '../operations/operation.ts';
+import { LOOK_PX, type Patch } from '../operations/computation.ts';
 import { carryPicture, composed, type Carry } from '../operations/carryPicture.ts';
 import { noView, onlySteps } from '../operations/sphere/requireSphere.ts';
 import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';

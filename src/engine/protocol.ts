@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import type { Progress } from '../core/progress.ts';
 import type { Mark } from '../operations/marks/markSchema.ts';
-import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
+import type { Patch, Reshape, StepResult } from '../operations/computation.ts';
 import { placingSchema } from '../operations/rebuild/rebuildSchema.ts';
 
 const size = z.object({ width: z.int().min(1), height: z.int().min(1) });

@@ -1,4 +1,4 @@
-import type { StepResult } from '../operations/operation.ts';
+import type { StepResult } from '../operations/computation.ts';
 import type { ComputeApi } from '../workers/compute.worker.ts';
 import type { Job, OnProgress } from './protocol.ts';
 import { serve } from './workerLink.ts';

@@ -1,9 +1,10 @@
 import type { RasterImage } from '../core/image/rasterImage.ts';
 import { FingoError, serialiseError } from '../core/errors.ts';
 import type { Rect } from '../core/image/rect.ts';
-import { operationOf, type StepParams } from '../operations/catalogue.ts';
-import type { Patch, Reshape, StepResult } from '../operations/operation.ts';
-import { subjectRegion, type SubjectParams } from '../operations/rebuild/placeMarked.ts';
+import type { StepParams } from '../operations/kind.ts';
+import { kindOf } from '../operations/kinds.ts';
+import type { Patch, Reshape, StepResult } from '../operations/computation.ts';
+import { subjectRegion, type SubjectParams } from '../operations/rebuild/subjectRegions.ts';
 import type { SphereView } from '../core/sphere/sphereView.ts';
 import type { Reads } from '../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../operations/recipe.ts';
@@ -12,7 +13,7 @@ import type { TakeSpec } from '../operations/rebuild/rebuildSchema.ts';
 import { composePatches } from '../operations/composePatches.ts';
 import type { CutOut, OnProgress, Runner } from './protocol.ts';
 import type { PixelSource } from './pictureSource.ts';
-import { resultKey } from './resultKey.ts';
+import { resultKey } from '../operations/contentHash.ts';
 
 /** Results by key; what is missing is computed again. */
 export interface ResultStore {
@@ -123,7 +124,7 @@ export interface TakeOptions {
 /** Counts whenever the same parameters begin to give other pixels: results of before are then made anew. */
 const ENGINE = 40;
 /** So many pictures in other frames are remembered. */
-const MOST_RESHAPED = 8;
+const MAX_RESHAPED = 8;
 
 const isUntouched = ({ source, untouched, patches }: Stand): boolean => source === untouched && patches.length === 0;
 
@@ -140,7 +141,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
   };
 
   const keyOf = (stand: Stand, type: string, params: StepParams): Promise<string> => {
-    const { version } = operationOf(type);
+    const { version } = kindOf(type);
     return resultKey(stand.key, { engine: ENGINE, type, version, params });
   };
 
@@ -152,7 +153,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     const made = make();
     reshapedStands.set(key, made);
     for (const oldest of reshapedStands.keys()) {
-      if (reshapedStands.size <= MOST_RESHAPED) break;
+      if (reshapedStands.size <= MAX_RESHAPED) break;
       reshapedStands.delete(oldest);
     }
     made.catch(() => reshapedStands.delete(key));
@@ -179,11 +180,11 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 
   const reshaped: Workshop['reshaped'] = async (stand, type, params, signal) => {
     if (params.view) return seen(stand, params.view);
-    const operation = operationOf(type);
+    const kind = kindOf(type);
     const { photo } = stand.source;
-    const atOnce = operation.reshape?.(params, photo);
-    if (!atOnce && !operation.reshapeBy) return stand;
-    const cause = atOnce ?? { type, version: operation.version, params };
+    const atOnce = kind.reshape?.(params, photo);
+    if (!atOnce && !kind.reshapesByLook) return stand;
+    const cause = atOnce ?? { type, version: kind.version, params };
     const key = await resultKey(stand.key, { engine: ENGINE, reshape: cause });
     const find = async (): Promise<Reshape> =>
       runner.run({ kind: 'reshape', type, params, photo, look: await stand.source.look(stand.patches) }, 0, signal);
@@ -199,16 +200,16 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
   };
 
   const apply: Workshop['apply'] = async (before, type, params, { signal, lane = 0, alone = true, onProgress }) => {
-    const operation = operationOf(type);
+    const kind = kindOf(type);
     const stand = await reshaped(before, type, params, signal);
     const { photo } = stand.source;
     const key = await keyOf(stand, type, params);
     const stored = await store.get(key);
     if (stored) return stored;
     signal.throwIfAborted();
-    const rects = operation.regions(params, photo, before.source.photo);
+    const rects = kind.regions(params, photo, before.source.photo);
     if (rects.length === 0) return NOTHING_TO_COMPUTE;
-    const read = await readFrom(stand, operation.readsFrom?.(params) ?? 'present');
+    const read = await readFrom(stand, kind.readsFrom?.(params) ?? 'present');
     const regions = await Promise.all(rects.map((rect, index) => cropStand(index === 0 ? read : stand, rect)));
     const inputKey = read === stand ? stand.key : `${stand.key} reading ${read.key}`;
     const job = {
@@ -265,10 +266,10 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       return { stands };
     },
     async makeTakes(stand, type, params, round, { signal, count, onTake, onProgress }) {
-      const operation = operationOf(type);
+      const kind = kindOf(type);
       const { photo } = (await reshaped(stand, type, params, signal)).source;
-      const isComputed = operation.regions(params, photo, stand.source.photo).length > 0;
-      const specs = planTakes(operation, round).slice(0, isComputed ? count : 1);
+      const isComputed = kind.regions(params, photo, stand.source.photo).length > 0;
+      const specs = planTakes(kind, round).slice(0, isComputed ? count : 1);
       const takes: RankedTake[] = [];
       const shares = specs.map(() => 0);
       const make = async (k: number, lane: number, alone: boolean): Promise<void> => {
@@ -287,7 +288,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       // The first as soon as can be, by all threads together; then as many side by side as there are lanes.
       if (specs.length > 0) await make(0, 0, true);
       const lanes = Math.max(1, Math.min(runner.width, specs.length - 1));
-      const queue = inTurn(specs, operation.readTogether);
+      const queue = inTurn(specs, kind.readTogether);
       const runLane = async (lane: number): Promise<void> => {
         for (let group = queue.shift(); group; group = queue.shift()) {
           for (const k of group) await make(k, lane, lanes === 1);
@@ -321,7 +322,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 /** A failed step as an error for who wanted the finished picture. */
 export function stepFailed({ index, message }: FailedStep, steps: readonly Step[]): FingoError {
   const { type, params } = steps[index]!;
-  const summary = operationOf(type).summarize(params);
+  const summary = kindOf(type).summarize(params);
   return new FingoError('step-failed', `Step ${index + 1} (${summary}) can’t be made: ${message}`);
 }
 

@@ -8,7 +8,7 @@ import type { Task } from '../core/progress.ts';
 import { lookAround, pixelsOf } from '../core/sphere/lookAround.ts';
 import { turnedToSphere } from '../core/sphere/sphereView.ts';
 import { composePatches } from './composePatches.ts';
-import type { Patch, Reshape } from './operation.ts';
+import type { Patch, Reshape } from './computation.ts';
 
 /** One carrying over of a picture, with these patches over it. */
 export interface Carry extends Reshape {

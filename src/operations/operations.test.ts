@@ -4,10 +4,11 @@ import { resampleImage } from '../core/geometry/resampleImage.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { drain } from '../core/progress.ts';
 import { composePatches } from './composePatches.ts';
-import { OPERATIONS, operationOf } from './catalogue.ts';
+import { wholeKind } from '../../tests/support/kinds.ts';
+import { KINDS } from './kinds.ts';
 import { markFromMask, maskUnder, renderMark } from './marks/renderMark.ts';
 import { EMPTY_MARK, type Mark } from './marks/markSchema.ts';
-import type { StepResult } from './operation.ts';
+import type { StepResult } from './computation.ts';
 
 const [WIDTH, HEIGHT] = [260, 180];
 const isDisc = (x: number, y: number) => (x - 70) ** 2 + (y - 90) ** 2 < 18 ** 2;
@@ -30,7 +31,7 @@ const MARK: Mark = {
 const TO_THE_RIGHT = { dxPx: 110, dyPx: 10, scale: 1, turn: 0, mirror: 'none' as const };
 
 function apply(type: string, extra: Record<string, unknown>, strategy?: string): StepResult {
-  const operation = operationOf(type);
+  const operation = wholeKind(type);
   const take = { strategy: strategy ?? operation.strategies[0]!, seed: 1 };
   const params = operation.schema.parse({ mark: MARK, take, ...extra });
   const reshape =
@@ -96,7 +97,7 @@ test('a shadow that comes along is as dark as is asked for', () => {
   }
   const mark = { ...MARK, shapes: MARK.shapes.map((shape) => ({ ...shape, radiusPx: 40 })) };
   const tone = (shadowStrength: number): number => {
-    const operation = operationOf('move');
+    const operation = wholeKind('move');
     const take = { strategy: operation.strategies[0], seed: 1 };
     const placement = { ...TO_THE_RIGHT, dyPx: 0 };
     const params = operation.schema.parse({ mark, take, placement, shadowStrength, closeness: 0 });
@@ -131,7 +132,7 @@ test('closeness changes what a rebuilt place is made of', () => {
 test('the takes of each kind of step differ from one another', () => {
   const frame = { rect: { x: 0, y: 0, width: WIDTH, height: HEIGHT + 80 } };
   const where = { placement: TO_THE_RIGHT, from: TO_THE_RIGHT, by: { dxPx: 60, dyPx: 0 }, frame };
-  for (const { type, strategies } of OPERATIONS.filter(({ strategies: ways }) => ways.length > 1)) {
+  for (const { type, strategies } of KINDS.filter(({ strategies: ways }) => ways.length > 1)) {
     const [first, second] = strategies.slice(0, 2).map((name) => composed(apply(type, where, name)));
     expect(differingPixels(first!, second!, 2).length).toBeGreaterThan(50);
   }
@@ -187,7 +188,7 @@ test('Lengthen carries the end on and repeats what lies behind it in step', () =
     return x % 20 < 6 ? [220 + g, 210 + g, 190 + g] : [120 + g, 100 + g, 80 + g];
   });
   const end = [40, 34, 126, 34, 126, 86, 40, 86];
-  const operation = operationOf('lengthen');
+  const operation = wholeKind('lengthen');
   const params = operation.schema.parse({
     mark: { ...EMPTY_MARK, shapes: [{ kind: 'lasso', combine: 'startOver', points: end }] },
     by: { dxPx: 63, dyPx: 0 },
@@ -290,7 +291,7 @@ test('by the horizon a shadow that is moved along keeps its direction on the gro
     belongsNot: shadow,
     placement: { ...TO_THE_RIGHT, dxPx: 80, dyPx: 0 },
   };
-  const operation = operationOf('move');
+  const operation = wholeKind('move');
   const move = (horizonPx?: number): RasterImage => {
     const take = { strategy: operation.strategies[0]!, seed: 1 };
     const parsed = operation.schema.parse({ ...params, take, ...(horizonPx !== undefined && { horizonPx }) });

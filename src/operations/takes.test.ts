@@ -1,5 +1,5 @@
 import { pictureOf } from '../../tests/support/pictures.ts';
-import { clearOperation } from './clear/index.ts';
+import { clear } from './kinds/clear/index.ts';
 import { distinctTakes, planTakes } from './takes.ts';
 
 const rect = { x: 0, y: 0, width: 8, height: 8 };
@@ -21,7 +21,7 @@ test('where all differ but slightly, three are still offered; copies are not', (
 });
 
 test('another round uses every strategy again, from other seeds', () => {
-  const [first, second] = [planTakes(clearOperation, 0), planTakes(clearOperation, 1)];
+  const [first, second] = [planTakes(clear, 0), planTakes(clear, 1)];
   expect(first.map(({ strategy }) => strategy)).toEqual(second.map(({ strategy }) => strategy));
   expect(first.every(({ seed }, i) => seed !== second[i]!.seed)).toBe(true);
   expect(first.length).toBeGreaterThanOrEqual(3);

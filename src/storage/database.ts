@@ -1,6 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase, type IDBPTransaction, type StoreNames } from 'idb';
 import { FingoError } from '../core/errors.ts';
-import type { StepResult } from '../operations/operation.ts';
+import type { StepResult } from '../operations/computation.ts';
 
 export interface FingoSchema extends DBSchema {
   /** Checked by projectSchema whenever one is read. */

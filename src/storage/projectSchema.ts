@@ -1,75 +1,10 @@
 import { z } from 'zod';
 import { markSchema } from '../operations/marks/markSchema.ts';
-import {
-  placementSchema,
-  planeSchema,
-  readsSchema,
-  shadowStrength,
-  takeSchema,
-} from '../operations/rebuild/rebuildSchema.ts';
-import { reframeSchema } from '../operations/reframe/schema.ts';
+import { draftSchema } from '../operations/draft.ts';
 import { viewSchema } from '../operations/sphere/viewSchema.ts';
-import { textSchema } from '../operations/text/schema.ts';
-import { stretchSchema } from '../operations/stretch/schema.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 
 const step = z.unknown().transform((value): Step => parseStep(value));
-
-/** A proposal as it is remembered; its pixels are in the result store, or are computed again. */
-const draftTake = z.object({
-  spec: takeSchema,
-  rank: z.number(),
-  round: z.int().min(0),
-  setAside: z.boolean().default(false),
-});
-
-/** What is being worked on and not yet used. */
-const draftSchema = z.object({
-  mark: markSchema,
-  what: z
-    .enum(['clear', 'move', 'duplicate', 'lengthen', 'borrow', 'strokeClear', 'refine', 'reframe', 'stretch', 'text'])
-    .optional(),
-  /** Where new pixels may come from, if painted by hand. */
-  donors: markSchema.optional(),
-  /** What no rebuild, slack or shadow may enter; stays from one draft to the next. */
-  protect: markSchema.optional(),
-  /** What stays in front of a placed subject. */
-  inFront: markSchema.optional(),
-  /** Strokes that say what belongs to the subject and what does not. */
-  belongs: markSchema.optional(),
-  belongsNot: markSchema.optional(),
-  /** Whether a duplicate is taken out of the picture as it stands, or of the original. */
-  reads: readsSchema.optional(),
-  /** The horizon, px from the top, by which sizes follow the ground; absent: they don't. */
-  horizonPx: z.number().optional(),
-  /** The planes to rebuild along, if set by hand. */
-  planes: z.array(planeSchema).max(8).optional(),
-  /** The direct view into a sphere that is worked in; all marks are in px of it. */
-  view: viewSchema.optional(),
-  /** Further areas of the mark that come after this one. */
-  waiting: z.array(markSchema).max(60).default([]),
-  /** The frame to be, for a draft that changes it. */
-  reframe: reframeSchema.pick({ frame: true, sides: true, rimPx: true, passes: true }).optional(),
-  /** The size and the part of a draft that stretches the picture. */
-  stretch: stretchSchema.pick({ width: true, height: true, part: true }).optional(),
-  /** The text of a draft that lays some on the picture. */
-  text: textSchema.omit({ take: true }).optional(),
-  placement: placementSchema,
-  closeness: z.number().min(0).max(100),
-  /** Light of a rebuilt place and of a placed subject: each has its own default. */
-  rebuiltLight: z.number().min(0).max(100),
-  placedLight: z.number().min(0).max(100),
-  withShadow: z.boolean(),
-  shadowStrength,
-  takes: z.array(draftTake).max(60),
-  /** Names the parameters that `takes` were made for; others make them out of date. */
-  takesFor: z.string(),
-  /** Names the picture they were made on; absent for those of a step that was opened, which fit whatever it stands on. */
-  takesOn: z.string().optional(),
-  chosen: takeSchema.optional(),
-  /** The step that is open for change, if it is not a new one. */
-  editing: z.string().optional(),
-});
 
 const snapshot = z.object({ steps: z.array(step), draft: draftSchema });
 
@@ -119,6 +54,4 @@ export const projectSchema = z.object({
 
 export type Project = z.infer<typeof projectSchema>;
 export type ProjectSource = Project['source'];
-export type Draft = z.infer<typeof draftSchema>;
-export type DraftTake = z.infer<typeof draftTake>;
 export type Snapshot = z.infer<typeof snapshot>;

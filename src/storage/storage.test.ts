@@ -3,7 +3,7 @@ import 'fake-indexeddb/auto';
 import { openDB } from 'idb';
 import { readFile } from 'node:fs/promises';
 import { pictureOf } from '../../tests/support/pictures.ts';
-import type { StepResult } from '../operations/operation.ts';
+import type { StepResult } from '../operations/computation.ts';
 import { guardedWrite, openDatabase, type FingoDatabase } from './database.ts';
 import { listProjects, loadProject, loadSource, removeProjects, saveProject, saveSource } from './projects.ts';
 import { panoramaSettingsSchema } from '../engine/stitchProtocol.ts';
@@ -31,7 +31,7 @@ const variant = async (id: string, change: Partial<Project> = {}): Promise<Proje
 test('a project of the first version loads with its steps, its draft and its history', async () => {
   const project = await frozen();
   expect(project.steps.map((step) => step.type)).toEqual(['clear', 'move']);
-  expect(project.draft).toMatchObject({ what: 'duplicate', closeness: 75 });
+  expect(project.draft).toMatchObject({ change: { kind: 'duplicate' }, closeness: 75 });
   expect(project.past).toHaveLength(1);
   await saveProject(db, project);
   expect(await loadProject(db, project.id)).toEqual(project);

@@ -1,12 +1,12 @@
 import { transfer } from 'comlink';
 import { createMemo } from '../engine/memo.ts';
-import { nextTurn, perform } from '../engine/perform.ts';
+import { nextTurn } from '../engine/perform.ts';
 import { performJob } from '../engine/performJob.ts';
 import { buffersOf, jobSchema, type Job, type JobResult, type OnProgress } from '../engine/protocol.ts';
 import { warmUp } from '../engine/warmUp.ts';
 import { serve } from '../engine/workerLink.ts';
 import { openBrowserKernels } from '../kernels/browser/openBrowserKernels.ts';
-import type { StepResult } from '../operations/operation.ts';
+import type { StepResult } from '../operations/computation.ts';
 
 const MEMO_BYTES = 128 * 2 ** 20;
 
@@ -23,7 +23,7 @@ const api = {
     const { signal } = running;
     const checked = jobSchema.parse(job);
     kernels.useHelpers(checked.kind === 'step' && checked.alone);
-    const result = withOwnPixels(await perform(performJob(checked, memo, kernels), { signal, onProgress }));
+    const result = withOwnPixels(await performJob(checked, memo, kernels, { signal, onProgress }));
     return transfer(result, buffersOf(result));
   },
   cancel(): void {

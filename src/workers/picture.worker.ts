@@ -30,7 +30,7 @@ import { composePatches } from '../operations/composePatches.ts';
 import type { EdgeWindow } from '../operations/marks/edgeWindow.ts';
 import { perform } from '../engine/perform.ts';
 import { lookAt } from '../engine/pictureSource.ts';
-import { hexDigest } from '../engine/resultKey.ts';
+import { hexDigest } from '../operations/contentHash.ts';
 import { serve } from '../engine/workerLink.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';
@@ -38,10 +38,10 @@ import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
 import { areasOfMark } from '../operations/marks/areasOfMark.ts';
 import { markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
 import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.ts';
-import type { Patch } from '../operations/operation.ts';
+import type { Patch } from '../operations/computation.ts';
 import { noView, requireSphere } from '../operations/sphere/requireSphere.ts';
 import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';
-import { SIDES } from '../operations/reframe/schema.ts';
+import { SIDES } from '../operations/kinds/reframe/schema.ts';
 
 export const TILE_PX = 512;
 

@@ -1,8 +1,8 @@
 import { createDeskContext, type DeskContext } from '../../src/app/desk/deskContext.ts';
 import type { PictureDesk } from '../../src/app/desk/pictureDesk.ts';
-import { benchActions } from '../../src/app/features/bench/benchSlice.ts';
+import { benchActions } from '../../src/app/state/benchSlice.ts';
 import { createAppStore } from '../../src/app/store/store.ts';
-import type { Patch, StepResult } from '../../src/operations/operation.ts';
+import type { Patch, StepResult } from '../../src/operations/computation.ts';
 import type { PixelSource } from '../../src/engine/pictureSource.ts';
 import type { Stand, Workshop } from '../../src/engine/workshop.ts';
 import type { MarkShape } from '../../src/operations/marks/markSchema.ts';

@@ -1,4 +1,4 @@
-import { EMPTY_DRAFT } from '../../src/app/features/bench/draft.ts';
+import { EMPTY_DRAFT } from '../../src/operations/draft.ts';
 import type { Project } from '../../src/storage/projectSchema.ts';
 
 /** A project of the quay as it is right after opening, with what a test wants otherwise. */

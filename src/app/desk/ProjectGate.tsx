@@ -10,7 +10,7 @@ import { withNote } from '../../storage/journal.ts';
 import { loadProject, loadSource } from '../../storage/projects.ts';
 import { savesSettled, startAutosave } from '../store/autosave.ts';
 import { useAppSelector, type AppStore } from '../store/store.ts';
-import { benchActions } from '../features/bench/benchSlice.ts';
+import { benchActions } from '../state/benchSlice.ts';
 import { useDatabase } from '../store/databaseContext.ts';
 import { openDesk, type Desk } from './desk.ts';
 

@@ -1,5 +1,4 @@
 import type { Fixation } from '../../core/measures/gaze.ts';
-import type { Size } from '../../core/image/rect.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
@@ -7,8 +6,7 @@ import { createWorkshop, stepFailed, type Stand } from '../../engine/workshop.ts
 import type { FingoDatabase } from '../../storage/database.ts';
 import { createResultStore } from '../../storage/resultStore.ts';
 import type { Project } from '../../storage/projectSchema.ts';
-import { isMarked } from '../features/bench/draft.ts';
-import { benchActions } from '../features/bench/benchSlice.ts';
+import { isMarked } from '../../operations/draftBase.ts';
 import type { AppStore } from '../store/store.ts';
 import { createDeskContext } from './deskContext.ts';
 import type { DeskView } from './deskView.ts';
@@ -37,12 +35,10 @@ export interface Desk extends MarkingDesk, StepPictures {
   canTakeOver(): boolean;
   /** The chosen take becomes a step. */
   takeOver(): void;
-  /** Shows small what stretching to a size would give. */
-  glance(size: Size): void;
+  /** Shows small what the draft would give with its own settings changed so. */
+  glance(change: object): void;
   /** Uses the draft as it is, of which there is but one take. */
   useAsItIs(): Promise<void>;
-  /** Uses the chosen take and begins to make a part of it anew. */
-  refine(): void;
   /** What sets the picture straight, as far as its lines tell it. */
   proposeUpright(): Promise<UprightProposal>;
   /** The place in the picture, before the open step, that the eye is drawn to first. */
@@ -53,6 +49,12 @@ export interface Desk extends MarkingDesk, StepPictures {
   replayAgain(): void;
   /** The finished picture. Waits for what is being computed again, and throws `step-failed` for a step that can't be made. */
   finished(): Promise<Stand>;
+  /** What is looked at: the picture before the open step, or the direct view of it that is worked in. */
+  shown(): Stand;
+  /** Tells the user what went wrong; a cancel is nothing wrong. */
+  tell(error: unknown): void;
+  /** Remembers work that ends in a step, so that who wants the finished picture waits for it. */
+  await(work: Promise<unknown>): void;
   close(): void;
 }
 
@@ -95,6 +97,9 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     ...createStepPictures(context, stands),
     picture,
     view,
+    shown: stands.shown,
+    tell: context.tell,
+    await: context.await,
     subscribe: context.subscribe,
     makeTakes: takes.makeTakes,
     cancel: takes.cancel,
@@ -107,10 +112,6 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       const used = takes.makeTakes().then(takes.takeOver);
       context.await(used);
       return used;
-    },
-    refine() {
-      takes.takeOver();
-      store.dispatch(benchActions.refiningStarted());
     },
     proposeUpright: () => picture.upright(stands.of(draftNow())),
     async firstFixation() {

@@ -1,9 +1,10 @@
 import { serialiseError } from '../../core/errors.ts';
 import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { Workshop } from '../../engine/workshop.ts';
-import type { Draft, Project } from '../../storage/projectSchema.ts';
-import { benchActions } from '../features/bench/benchSlice.ts';
-import type { BenchState } from '../features/bench/benchState.ts';
+import type { Draft } from '../../operations/draft.ts';
+import type { Project } from '../../storage/projectSchema.ts';
+import { benchActions } from '../state/benchSlice.ts';
+import type { BenchState } from '../state/benchState.ts';
 import type { AppStore } from '../store/store.ts';
 import type { DeskView } from './deskView.ts';
 import type { PictureDesk } from './pictureDesk.ts';

@@ -5,10 +5,10 @@ import type { Preview } from '../../core/progress.ts';
 import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
-import type { Patch, RebuildReport } from '../../operations/operation.ts';
+import type { Patch, RebuildReport } from '../../operations/computation.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
-import type { Draft } from '../../storage/projectSchema.ts';
-import { shapeKey } from '../features/bench/draft.ts';
+import type { Draft } from '../../operations/draft.ts';
+import { shapeKey } from '../../operations/draft.ts';
 
 /** The pixels that the Bench shows; replaced as a whole whenever anything in it changes. */
 export interface DeskView {
@@ -37,10 +37,8 @@ export interface DeskView {
   reports: ReadonlyMap<string, RebuildReport>;
   /** The chosen take at other closeness and light, by `sampleId`. */
   samples: ReadonlyMap<string, Patch[]>;
-  /** What was painted beside the mark: donors, protection, what stays in front, strokes on the subject. */
-  painted: Partial<Record<Painting, MarkOutline>>;
-  /** What a text is to lie behind. */
-  behind?: MarkOutline | undefined;
+  /** What was painted beside the mark, and marks among the settings of the draft's kind, by their names. */
+  painted: Readonly<Record<string, MarkOutline | undefined>>;
   outline?: MarkOutline;
   /** The mark that `outline` was traced around; another one than the draft's while its own is on the way. */
   outlined?: Mark;

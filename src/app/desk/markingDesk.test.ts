@@ -3,7 +3,7 @@ import { FingoError } from '../../core/errors.ts';
 import type { Workshop } from '../../engine/workshop.ts';
 import { markFromMask } from '../../operations/marks/renderMark.ts';
 import { EMPTY_MARK, type Mark } from '../../operations/marks/markSchema.ts';
-import { benchActions as actions } from '../features/bench/benchSlice.ts';
+import { benchActions as actions } from '../state/benchSlice.ts';
 import { createMarkingDesk } from './markingDesk.ts';
 import type { PictureDesk } from './pictureDesk.ts';
 import type { StandDesk } from './standDesk.ts';
@@ -72,16 +72,6 @@ test('a shadow found for a mark that was changed meanwhile is not added to the n
   expect(draft().mark.shapes).toHaveLength(2);
 });
 
-test.each([
-  [412.4, 412],
-  // Told by no line: a guess, to be dragged.
-  [undefined, 560],
-])('sizes follow the ground by the horizon that is found, or a guess (%s)', async (found, horizon) => {
-  const { marking, draft } = desk({ horizon: () => Promise.resolve(found) });
-  await marking.followGround();
-  expect(draft().horizonPx).toBe(horizon);
-});
-
 test('what has a touched colour is marked as was asked, with the tolerance that is set', async () => {
   const asked: unknown[] = [];
   const reach: PictureDesk['reach'] = (_picture, target, options) => {
@@ -117,20 +107,6 @@ test('parting a mark tells into how many areas, unless the mark has changed mean
   resolve([FOUND, FOUND, FOUND]);
   expect(await parting).toBe(3);
   expect(draft().mark).toBe(changed);
-});
-
-test('on a flat picture a stroke is cleared at once as a step of its own', () => {
-  const { marking, project } = desk({});
-  marking.strokeClear({
-    kind: 'stroke',
-    combine: 'also',
-    points: [9, 9, 60, 9],
-    radiusPx: 8,
-    hardness: 1,
-    intensity: 1,
-  });
-  expect(project().steps).toEqual([expect.objectContaining({ type: 'strokeClear' })]);
-  expect(project().steps[0]!.params.mark!.shapes[0]!.combine).toBe('startOver');
 });
 
 test('outside a sphere’s views there is none to go into, which is told', async () => {

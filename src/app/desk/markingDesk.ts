@@ -4,21 +4,17 @@ import type { ReachTarget } from '../../core/segment/colourReach.ts';
 import type { EdgeWindow } from '../../operations/marks/edgeWindow.ts';
 import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
 import type { Pole } from '../../operations/sphere/gapAround.ts';
-import { benchActions } from '../features/bench/benchSlice.ts';
-import { onGround } from '../features/bench/onGround.ts';
+import { benchActions } from '../state/benchSlice.ts';
 import type { DeskContext } from './deskContext.ts';
 import type { StandDesk } from './standDesk.ts';
-import { strokeTake } from './strokeTake.ts';
 import type { TakesDesk } from './takesDesk.ts';
 
 /** A found subject is marked with so much slack: a share of its longer side and of the picture's, and at least some px. */
 const SLACK_SHARE = 0.02;
 const SLACK_SHARE_OF_PICTURE = 0.004;
 const SMALLEST_SLACK_PX = 4;
-/** Where the horizon is supposed, as a share of the height, when no line of the picture tells it. */
-const GUESSED_HORIZON = 0.35;
 
-/** Marks that are found in the picture, and what is done at once with a stroke or a mark. */
+/** Marks that are found in the picture, and how work on them begins. */
 export interface MarkingDesk {
   /** Marks what has the colour at a photo point, or is near-white, near-black or without data. */
   markReach(target: ReachTarget, combine: Combine): Promise<void>;
@@ -37,16 +33,12 @@ export interface MarkingDesk {
    * undefined if it can't be shown in one.
    */
   gapView(pole: Pole): Promise<boolean | undefined>;
-  /** Clears what a stroke went over, as a step of its own. */
-  strokeClear(stroke: MarkShape): void;
-  /** Begins to keep sizes in step with the ground, by the picture's horizon or a guess at it. */
-  followGround(): Promise<void>;
   /** Parts the mark into its areas, to be worked on one after the other. Returns how many there are. */
   partAreas(): Promise<number>;
 }
 
 export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes: TakesDesk): MarkingDesk {
-  const { picture, workshop, store, bench, project, draft: draftNow, view, tell } = context;
+  const { picture, workshop, store, bench, draft: draftNow, view, tell } = context;
 
   /** The subject inside a mark, as a mark of its own. */
   const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> =>
@@ -117,31 +109,6 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
       } catch (error) {
         tell(error);
         return undefined;
-      }
-    },
-    strokeClear(stroke) {
-      const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...stroke, combine: 'startOver' }] };
-      const { draft, steps, source } = project();
-      if (draft.view || !source.sphere) {
-        store.dispatch(benchActions.strokeCleared({ mark, take: strokeTake(mark, steps, draft.view) }));
-        return;
-      }
-      // Rolled out flat, the surroundings of a stroke are stretched: it is cleared in a direct view.
-      const used = picture
-        .viewOfMark(mark, view().source.photo)
-        .then((found) => store.dispatch(benchActions.strokeCleared({ ...found, take: strokeTake(mark, []) })), tell);
-      context.await(used);
-    },
-    async followGround() {
-      try {
-        const found = await picture.horizon(stands.shown());
-        const horizonPx = Math.round(found ?? GUESSED_HORIZON * stands.shown().source.photo.height);
-        // What was placed before lies on the ground now, too.
-        const ground = onGround(draftNow(), view(), horizonPx);
-        store.dispatch(benchActions.gestureEnded());
-        store.dispatch(benchActions.horizonSet({ horizonPx, placement: ground?.settle(ground.from) }));
-      } catch (error) {
-        tell(error);
       }
     },
     async partAreas() {

@@ -1,21 +1,24 @@
-import type { Size } from '../../core/image/rect.ts';
-import type { SubjectParams } from '../../operations/rebuild/placeMarked.ts';
-import type { Draft } from '../../storage/projectSchema.ts';
-import { isMarked, isPlacing, isStretched, paramsOf, shapeKey } from '../features/bench/draft.ts';
+import type { SubjectParams } from '../../operations/rebuild/subjectRegions.ts';
+import type { Draft } from '../../operations/draft.ts';
+import { fingerprint, kindOfDraft, paramsOf, shapeKey } from '../../operations/draft.ts';
+import { isMarked } from '../../operations/draftBase.ts';
+import type { AnyChange } from '../../operations/kinds.ts';
+import type { Mark } from '../../operations/marks/markSchema.ts';
+import type { Reads } from '../../operations/rebuild/rebuildSchema.ts';
 import type { DeskContext } from './deskContext.ts';
-import { gazeOf, PAINTINGS, takeId, type Painting } from './deskView.ts';
+import { gazeOf, PAINTINGS, takeId } from './deskView.ts';
 import { makeBitmap } from './patchBitmaps.ts';
 import type { StandDesk } from './standDesk.ts';
 
 /** The picture is turned and tilted at this size, or up to twice as large, while its frame is set. */
 const OVERVIEW_PX = 1200;
-const MOST_FIXATIONS = 5;
+const MAX_FIXATIONS = 5;
 
 /** What is found by looking at the draft: outlines, the subject, what touches the sides, where the eye goes. */
 export interface SightDesk {
   follow(draft: Draft): void;
-  /** Shows small what stretching to a size would give, the latest one asked for. */
-  glance(size: Size): void;
+  /** Shows small what the draft would give with its own settings changed so, the latest asked for. */
+  glance(change: object): void;
   /** Another stand is shown: what was found in the one before has to be found anew. */
   forget(): void;
   close(): void;
@@ -55,32 +58,30 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     }
   };
 
-  const paintedShown: Partial<Record<Painting, Draft['donors']>> = {};
-  const followPainting = async (draft: Draft, painting: Painting): Promise<void> => {
-    const mark = draft[painting];
-    paintedShown[painting] = mark;
+  const paintedShown = new Map<string, Mark>();
+  const followPainting = async (name: string, mark: Mark | undefined): Promise<void> => {
+    if (mark) paintedShown.set(name, mark);
+    else paintedShown.delete(name);
     try {
       const outline = mark && (await picture.outline(mark, view().source.photo));
-      if (draftNow()[painting] !== mark) return;
-      const { [painting]: _, ...rest } = view().painted;
-      show({ painted: outline ? { ...rest, [painting]: outline } : rest });
+      if (paintedShown.get(name) === mark) show({ painted: { ...view().painted, [name]: outline } });
     } catch (error) {
       tell(error);
     }
   };
-
-  let behindShown: Draft['mark'] | undefined;
-  const followBehind = async (mark: Draft['mark'] | undefined): Promise<void> => {
-    behindShown = mark;
-    try {
-      const behind = mark && (await picture.outline(mark, view().source.photo));
-      if (behindShown === mark) show({ behind });
-    } catch (error) {
-      tell(error);
+  /** All that is painted beside the mark or is a mark among the settings of the draft's kind. */
+  const followPaintings = (draft: Draft): void => {
+    const own = kindOfDraft(draft)?.draft.marks?.(draft.change!) ?? {};
+    const wanted = new Map<string, Mark | undefined>([
+      ...PAINTINGS.map((name) => [name, draft[name]] as const),
+      ...Object.entries(own),
+    ]);
+    for (const name of new Set([...wanted.keys(), ...paintedShown.keys()])) {
+      if (wanted.get(name) !== paintedShown.get(name)) void followPainting(name, wanted.get(name));
     }
   };
 
-  let stretchShown: Draft['stretch'];
+  let glancedAt: string | undefined;
   const looking = new AbortController();
   let glanceWanted: Draft | undefined;
   let isGlancing = false;
@@ -92,20 +93,25 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
       while (glanceWanted) {
         const now = glanceWanted;
         glanceWanted = undefined;
-        const image = await workshop.glance(stands.shown(), 'stretch', paramsOf(now), looking.signal);
+        const image = await workshop.glance(stands.shown(), now.change!.kind, paramsOf(now), looking.signal);
         await makeBitmap(image);
-        if (draftNow().stretch) show({ glance: image });
+        if (draftNow().change?.kind === now.change!.kind) show({ glance: image });
       }
     } catch {
-      // Out of reach, or cancelled: what can't be stretched is told when the hand rests.
+      // Out of reach, or cancelled: what can't be made is told when the hand rests.
       show({ glance: undefined });
     } finally {
       isGlancing = false;
     }
   };
-  const followStretch = (draft: Draft): void => {
-    stretchShown = draft.stretch;
-    if (draft.stretch && isStretched(draft, view().source.photo)) void glance(draft);
+  /** What can only be found by looking is seen small while its settings change. */
+  const followGlance = (draft: Draft): void => {
+    const kind = kindOfDraft(draft);
+    const key = kind?.reshapesByLook ? fingerprint(draft) : undefined;
+    if (key === glancedAt) return;
+    glancedAt = key;
+    const isChanged = kind !== undefined && !kind.draft.missing?.(draft, draft.change!, view().source.photo);
+    if (key !== undefined && isChanged) void glance(draft);
     else if (view().glance) show({ glance: undefined });
   };
 
@@ -115,8 +121,9 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     ...(draft.belongs && { belongs: draft.belongs }),
     ...(draft.belongsNot && { belongsNot: draft.belongsNot }),
   });
-  let readShown: Draft['reads'];
-  const followRead = async (reads: Draft['reads']): Promise<void> => {
+  const readsOf = (draft: Draft): Reads | undefined => kindOfDraft(draft)?.draft.reads?.(draft.change!);
+  let readShown: Reads | undefined;
+  const followRead = async (reads: Reads | undefined): Promise<void> => {
     readShown = reads;
     if (reads === undefined || reads === 'present') {
       if (view().read) show({ read: undefined });
@@ -130,7 +137,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     }
   };
   const sameSubject = (a: Draft, b: Draft): boolean =>
-    a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && a.reads === b.reads;
+    a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && readsOf(a) === readsOf(b);
   let cutOutShown: Draft | undefined;
   let cutting = new AbortController();
   const followSubject = async (draft: Draft): Promise<void> => {
@@ -139,7 +146,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     cutting = new AbortController();
     show({ cutOut: undefined, subject: undefined });
     try {
-      const read = await workshop.readFrom(stands.shown(), draft.reads ?? 'present');
+      const read = await workshop.readFrom(stands.shown(), readsOf(draft) ?? 'present');
       const cutOut = await workshop.cutOut(read, subjectOf(draft), cutting.signal);
       await makeBitmap(cutOut.image);
       if (!sameSubject(draftNow(), draft)) return;
@@ -168,7 +175,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
         ? { source: reframed.source, patches: take ?? [] }
         : { source, patches: base };
     try {
-      const fixations = await picture.fixations(inSight, MOST_FIXATIONS);
+      const fixations = await picture.fixations(inSight, MAX_FIXATIONS);
       if (gazeAsked === of) show({ gaze: { fixations, of } });
     } catch (error) {
       tell(error);
@@ -177,24 +184,22 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
 
   return {
     follow(draft) {
-      if (draft.reframe && !view().overview && !overviewAsked) void followOverview();
+      const kind = kindOfDraft(draft);
+      if (kind?.draft.looksAround && !view().overview && !overviewAsked) void followOverview();
       if (draft.mark !== markShown) void followMark(draft);
-      for (const painting of PAINTINGS) {
-        if (draft[painting] !== paintedShown[painting]) void followPainting(draft, painting);
-      }
-      if (draft.text?.behind !== behindShown) void followBehind(draft.text?.behind);
-      const wantsCutOut = isPlacing(draft.what) && isMarked(draft);
+      followPaintings(draft);
+      const wantsCutOut = kind?.draft.cutsOut === true && isMarked(draft);
       if (!wantsCutOut && view().cutOut) show({ cutOut: undefined, subject: undefined });
       if (!wantsCutOut) cutOutShown = undefined;
       else if (!cutOutShown || !sameSubject(draft, cutOutShown)) void followSubject(draft);
-      if (draft.stretch !== stretchShown) followStretch(draft);
-      const reads = draft.what === 'duplicate' ? draft.reads : undefined;
+      followGlance(draft);
+      const reads = readsOf(draft);
       if (reads !== readShown) void followRead(reads);
       void followGaze(draft);
     },
-    glance({ width, height }) {
+    glance(change) {
       const draft = draftNow();
-      if (draft.stretch) void glance({ ...draft, stretch: { ...draft.stretch, width, height } });
+      if (draft.change) void glance({ ...draft, change: { ...draft.change, ...change } as AnyChange });
     },
     forget() {
       markShown = undefined;

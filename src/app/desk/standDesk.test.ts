@@ -3,7 +3,7 @@ import { projectOf } from '../../../tests/support/project.ts';
 import { FingoError } from '../../core/errors.ts';
 import type { Replayed, Stand, Workshop } from '../../engine/workshop.ts';
 import type { Step } from '../../operations/recipe.ts';
-import { benchActions as actions } from '../features/bench/benchSlice.ts';
+import { benchActions as actions } from '../state/benchSlice.ts';
 import { createStandDesk } from './standDesk.ts';
 
 const step = (id: string): Step => ({

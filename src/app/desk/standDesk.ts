@@ -1,8 +1,9 @@
 import { sameView, type SphereView } from '../../core/sphere/sphereView.ts';
 import type { Stand } from '../../engine/workshop.ts';
 import type { Step } from '../../operations/recipe.ts';
-import type { Draft, Project } from '../../storage/projectSchema.ts';
-import { benchActions } from '../features/bench/benchSlice.ts';
+import type { Draft } from '../../operations/draft.ts';
+import type { Project } from '../../storage/projectSchema.ts';
+import { benchActions } from '../state/benchSlice.ts';
 import type { DeskContext } from './deskContext.ts';
 
 /** The picture after each step, and the one that is looked at. */

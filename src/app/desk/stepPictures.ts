@@ -2,10 +2,9 @@ import type { Quad } from '../../core/geometry/insetQuad.ts';
 import type { Size } from '../../core/image/rect.ts';
 import type { Stand } from '../../engine/workshop.ts';
 import { composePatches } from '../../operations/composePatches.ts';
-import type { Patch } from '../../operations/operation.ts';
+import type { Patch } from '../../operations/computation.ts';
+import { kindOf } from '../../operations/kinds.ts';
 import type { Step } from '../../operations/recipe.ts';
-import { reframeSchema } from '../../operations/reframe/schema.ts';
-import { photoInFrame, throughFrame, vacantSides } from '../../operations/reframe/vacancy.ts';
 import type { DeskContext } from './deskContext.ts';
 import type { StandDesk } from './standDesk.ts';
 
@@ -64,13 +63,10 @@ export function createStepPictures({ picture, workshop, project }: DeskContext, 
       const { steps } = project();
       let inside: Quad | undefined;
       for (const [index, { type, enabled, params }] of steps.entries()) {
-        if (type !== 'reframe' || !enabled) continue;
-        const { frame } = reframeSchema.parse(params);
         const before = stands.all()[index];
         if (!before) break;
         const { photo } = before.source;
-        if (vacantSides(frame, photo).length > 0) inside = photoInFrame(frame, photo);
-        else if (inside) inside = throughFrame(inside, frame, photo);
+        if (enabled) inside = kindOf(type).photoInside?.(params, photo, inside) ?? inside;
       }
       return inside;
     },

@@ -2,10 +2,10 @@ import { jest } from '@jest/globals';
 import { deskContext, greyPatch, lasso, ORIGIN, pending, resultOf, settle } from '../../../tests/support/desk.ts';
 import { FingoError } from '../../core/errors.ts';
 import type { TakeOptions, Workshop } from '../../engine/workshop.ts';
-import { clearSchema } from '../../operations/clear/schema.ts';
-import { operationOf } from '../../operations/catalogue.ts';
+import { clearSchema } from '../../operations/rebuild/clearSchema.ts';
+import { kindOf } from '../../operations/kinds.ts';
 import type { RankedTake } from '../../operations/takes.ts';
-import { benchActions as actions } from '../features/bench/benchSlice.ts';
+import { benchActions as actions } from '../state/benchSlice.ts';
 import { takeId } from './deskView.ts';
 import type { StandDesk } from './standDesk.ts';
 import { createTakesDesk } from './takesDesk.ts';
@@ -22,9 +22,13 @@ const STANDS: StandDesk = {
   shown: () => ORIGIN,
   close: () => undefined,
 };
-const [FIRST, SECOND, THIRD] = operationOf('clear')
+const [FIRST, SECOND, THIRD] = kindOf('clear')
   .strategies.slice(0, 3)
   .map((strategy) => ({ strategy, seed: 1 })) as [RankedTake['spec'], RankedTake['spec'], RankedTake['spec']];
+
+const choose = (type: string) => actions.kindChosen({ type, photo: ORIGIN.source.photo });
+const place = (dxPx: number) =>
+  actions.changeSet({ change: { placement: { dxPx, dyPx: 0, scale: 1, turn: 0, mirror: 'none' } }, gesture: 'place' });
 
 interface Round {
   round: number;
@@ -50,7 +54,7 @@ function desk(workshop: Partial<Workshop> = {}) {
   const takes = createTakesDesk(context, STANDS);
   context.store.subscribe(() => takes.follow(context.draft()));
   context.store.dispatch(actions.shapeDrawn(lasso(100)));
-  context.store.dispatch(actions.whatChosen('clear'));
+  context.store.dispatch(choose('clear'));
   return { ...context, takes, rounds };
 }
 
@@ -183,7 +187,9 @@ test('takes can be used only on the picture they were made on; on another they a
 test('nothing is made on a picture that lacks a step, but for that step itself', async () => {
   const apply: Workshop['apply'] = () => Promise.resolve(resultOf(10, 3));
   const { takes, rounds, store, bench, project } = desk({ apply });
-  store.dispatch(actions.strokeCleared({ mark: { ...project().draft.mark, shapes: [lasso(9)] }, take: FIRST }));
+  store.dispatch(
+    actions.stepAdded({ type: 'strokeClear', params: { mark: { shapes: [lasso(9)] } }, leavesDraft: true }),
+  );
   const { id } = project().steps[0]!;
   store.dispatch(actions.stepFailed({ id, index: 0, message: 'Nothing is marked inside the picture.' }));
   await takes.makeTakes();
@@ -215,8 +221,8 @@ test('takes asked for while something is looked for are made once that has ended
     store.dispatch(actions.shapeDrawn({ ...lasso(500), combine: 'also' }));
   });
   // Choosing what happens goes on beside it.
-  store.dispatch(actions.whatChosen('duplicate'));
-  store.dispatch(actions.placed({ dxPx: 300 }));
+  store.dispatch(choose('duplicate'));
+  store.dispatch(place(300));
   expect(bench().work.stage).toBe('Looking for the shadow');
   const made = takes.makeTakes();
   await settle();
@@ -246,11 +252,11 @@ test('cancelling what is looked for makes no takes either', async () => {
 
 test('what is moved before its first take is there gets its takes where it lies now', async () => {
   const { takes, rounds, store } = desk();
-  store.dispatch(actions.whatChosen('duplicate'));
-  store.dispatch(actions.placed({ dxPx: 300 }));
+  store.dispatch(choose('duplicate'));
+  store.dispatch(place(300));
   void takes.makeTakes();
   await settle();
-  store.dispatch(actions.placed({ dxPx: 320 }));
+  store.dispatch(place(320));
   expect(rounds[0]!.options.signal.aborted).toBe(true);
   await jest.advanceTimersByTimeAsync(1000);
   expect(rounds).toHaveLength(2);

@@ -3,10 +3,10 @@ import { stepFailed, type Stand } from '../../engine/workshop.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
-import type { Draft, DraftTake } from '../../storage/projectSchema.ts';
-import { benchActions } from '../features/bench/benchSlice.ts';
-import { failedBefore } from '../features/bench/benchState.ts';
-import { areFresh, fingerprint, isStretched, paramsOf, shapeKey, whatIsMissing } from '../features/bench/draft.ts';
+import type { Draft, DraftTake } from '../../operations/draft.ts';
+import { benchActions } from '../state/benchSlice.ts';
+import { failedBefore } from '../state/benchState.ts';
+import { areFresh, fingerprint, kindOfDraft, paramsOf, shapeKey, whatIsMissing } from '../../operations/draft.ts';
 import type { DeskContext } from './deskContext.ts';
 import { sampleId, SETTING_LEVELS, takeId, type DeskView } from './deskView.ts';
 import type { StandDesk } from './standDesk.ts';
@@ -117,7 +117,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
       for (const setting of ['light', 'closeness'] as const) {
         for (const level of SETTING_LEVELS) {
           const changed = { ...params, take: draft.chosen, [setting]: level };
-          const { patches } = await workshop.apply(stands.of(draft), draft.what!, changed, { signal });
+          const { patches } = await workshop.apply(stands.of(draft), draft.change!.kind, changed, { signal });
           show({ samples: new Map([...view().samples, [sampleId(setting, level), patches]]) });
         }
       }
@@ -155,7 +155,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   const makeTakes = async (): Promise<void> => {
     if (searching && !(await searching)) return;
     await work('Starting', async (signal) => {
-      if (whatIsMissing(draftNow())) return;
+      if (!draftNow().change || whatIsMissing(draftNow(), view().source.photo)) return;
       store.dispatch(benchActions.roundStarted(stands.of(draftNow()).key));
       const draft = draftNow();
       roundOf = draft.mark;
@@ -165,7 +165,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
       const params = paramsOf(draft);
       // Which take was put up by itself: the user may have picked another meanwhile.
       let putUp: TakeSpec | undefined;
-      await workshop.makeTakes(stands.of(draft), draft.what!, params, round, {
+      await workshop.makeTakes(stands.of(draft), draft.change!.kind, params, round, {
         signal,
         onProgress: (progress) => {
           report(progress);
@@ -190,7 +190,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     for (const { spec, round } of draft.takes) {
       const result = await workshop.apply(
         stands.of(draft),
-        draft.what!,
+        draft.change!.kind,
         { ...paramsOf(draft), take: spec },
         {
           signal,
@@ -217,14 +217,14 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
       }
     });
 
-  /** A stretched picture is shown as soon as its settings rest. */
-  let stretchedFor: string | undefined;
-  const followStretch = (draft: Draft): void => {
-    const key = draft.stretch && shapeKey(draft);
-    if (key === stretchedFor) return;
-    stretchedFor = key;
+  /** A picture that is only carried over is shown as soon as its settings rest. */
+  let carriedFor: string | undefined;
+  const followShape = (draft: Draft): void => {
+    const key = kindOfDraft(draft)?.draft.showsAtOnce ? shapeKey(draft) : undefined;
+    if (key === carriedFor) return;
+    carriedFor = key;
     clearTimeout(settling);
-    if (key === undefined || !isStretched(draft, view().source.photo)) return;
+    if (key === undefined || whatIsMissing(draft, view().source.photo)) return;
     settling = setTimeout(() => void work('Starting', (signal) => carryOver(draftNow(), signal)), SETTLE_MS);
   };
 
@@ -257,7 +257,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   const carryOver = async (draft: Draft, signal: AbortSignal): Promise<void> => {
     const key = shapeKey(draft);
     if (key === undefined) return;
-    reframedStand = await workshop.reshaped(stands.of(draft), draft.what!, paramsOf(draft), signal);
+    reframedStand = await workshop.reshaped(stands.of(draft), draft.change!.kind, paramsOf(draft), signal);
     show({ reframed: { source: reframedStand.source, key } });
   };
 
@@ -282,7 +282,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   return {
     follow(draft) {
       followTakes(draft);
-      followStretch(draft);
+      followShape(draft);
     },
     search,
     makeTakes,

@@ -3,7 +3,7 @@ import type { FingoDatabase } from '../../storage/database.ts';
 import { dropNote, noteSteps, type Notes } from '../../storage/journal.ts';
 import { saveProject } from '../../storage/projects.ts';
 import type { Project } from '../../storage/projectSchema.ts';
-import { benchActions } from '../features/bench/benchSlice.ts';
+import { benchActions } from '../state/benchSlice.ts';
 import type { AppStore } from './store.ts';
 
 const REST_MS = 120;

@@ -1,6 +1,6 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector, useStore } from 'react-redux';
-import { benchSlice } from '../features/bench/benchSlice.ts';
+import { benchSlice } from '../state/benchSlice.ts';
 import { projectsSlice } from '../features/projects/projectsSlice.ts';
 import { stitchSlice } from '../features/stitch/stitchSlice.ts';
 import { keepViewSettings, viewSettingsSlice } from '../theme/viewSettings.ts';

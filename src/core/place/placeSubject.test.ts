@@ -3,7 +3,8 @@ import type { Placement } from '../image/affine.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { wholeOf } from '../image/rect.ts';
 import { createTwinKernels } from '../kernels/twinKernels.ts';
-import { placedRect, placeSubject, type PlaceOptions, type SubjectSource } from './placeSubject.ts';
+import { placedRect } from './placedRect.ts';
+import { placeSubject, type PlaceOptions, type SubjectSource } from './placeSubject.ts';
 
 const PLACE: Placement = { dxPx: 0, dyPx: 0, scale: 1, turn: 0, mirror: 'none' };
 const BOX = { x: 10, y: 10, width: 40, height: 40 };

@@ -1,14 +1,15 @@
 import { applyHomography, invertHomography, type Homography, type Point } from '../geometry/homography.ts';
 import { solveGrid } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
-import { affineBounds, placementToAffine, type Affine, type Placement } from '../image/affine.ts';
+import { placementToAffine, type Affine } from '../image/affine.ts';
 import { blurPlane } from '../image/boxBlur.ts';
 import { LINEAR_FROM_BYTE, byteFromLinear } from '../image/linearLight.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
-import { intersect, type Rect } from '../image/rect.ts';
+import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { resampleAffine, resampleThrough, shrinkOf, type Planes } from '../image/resample.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
+import type { PlacedAbout } from './placedRect.ts';
 import { cutSlack } from './slackCut.ts';
 import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
@@ -24,10 +25,7 @@ export interface SubjectSource {
   shadow: Float32Array<ArrayBuffer> | undefined;
 }
 
-export interface PlaceOptions {
-  placement: Placement;
-  /** Centre, in the photo, about which the subject is scaled, turned and mirrored. */
-  centre: { x: number; y: number };
+export interface PlaceOptions extends PlacedAbout {
   /** 0 = only the subject itself ... 1 = the whole mark with its slack is brought along (see `cutSlack`). */
   closeness: number;
   /** 0 = the subject's own light ... 1 = that of the place. */
@@ -42,11 +40,6 @@ export interface PlacedSubject {
   image: RasterImage;
   /** What the cut around what was brought along costs, in 8-bit levels a step (see `cutSlack`): lower is better. */
   rimCost: number;
-}
-
-/** Where in the photo a marked box (photo coordinates) lands, cut to the photo; its shadow may reach farther. */
-export function placedRect(box: Rect, options: Pick<PlaceOptions, 'placement' | 'centre'>, photo: Rect): Rect {
-  return intersect(affineBounds(placementToAffine(options.placement, options.centre), box), photo);
 }
 
 /**

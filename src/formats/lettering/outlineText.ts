@@ -1,6 +1,6 @@
 import { parse, Path, type Font } from 'opentype.js';
 import { FingoError } from '../../core/errors.ts';
-import { UNITS_PER_EM, type TextParams } from '../../operations/text/schema.ts';
+import { UNITS_PER_EM, type TextParams } from '../../operations/kinds/text/schema.ts';
 
 /** A typeface as its files: what the first has no letter for is taken from the next. */
 export type Face = readonly Font[];

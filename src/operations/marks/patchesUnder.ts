@@ -1,7 +1,7 @@
 import { cropImage, type RasterImage } from '../../core/image/rasterImage.ts';
 import type { Rect } from '../../core/image/rect.ts';
 import type { Mask } from '../../core/mask/mask.ts';
-import type { Patch } from '../operation.ts';
+import type { Patch } from '../computation.ts';
 
 const CELL_PX = 256;
 

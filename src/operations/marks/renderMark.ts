@@ -55,7 +55,8 @@ export function markFromMask(mask: Mask, at = { x: 0, y: 0 }): Mark {
   return { shapes, growPx: 0, smoothPx: 0, featherPx: 0 };
 }
 
-function shapeBounds(shape: MarkShape): Rect {
+/** The box of a shape, its brush's width included. */
+export function shapeBounds(shape: MarkShape): Rect {
   if (shape.kind === 'raster') return { x: shape.x, y: shape.y, width: shape.width, height: shape.height };
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < shape.points.length; i += 2) {
@@ -81,7 +82,8 @@ function renderShape(shape: MarkShape, rect: Rect): Mask {
   return rasteriseStroke(local, shape, rect.width, rect.height);
 }
 
-function unpackRaster(shape: Extract<MarkShape, { kind: 'raster' }>): Mask {
+/** The coverage of a raster shape. Throws `invalid-recipe` for one that is damaged. */
+export function unpackRaster(shape: Extract<MarkShape, { kind: 'raster' }>): Mask {
   const { width, height } = shape;
   const binary = atob(shape.deflated);
   let data: Uint8Array<ArrayBuffer>;

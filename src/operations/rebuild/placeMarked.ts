@@ -1,9 +1,8 @@
-import { FingoError } from '../../core/errors.ts';
 import type { FillResult } from '../../core/fill/fill.ts';
 import { cropImage, pasteImage, type RasterImage } from '../../core/image/rasterImage.ts';
-import { inflate, intersect, isEmpty, translate, unite, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
+import { inflate, intersect, translate, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
-import { placeSubject, placedRect, type PlacedSubject } from '../../core/place/placeSubject.ts';
+import { placeSubject, type PlacedSubject } from '../../core/place/placeSubject.ts';
 import { shadowRatio } from '../../core/place/shadowRatio.ts';
 import { findSubjectMatte, type SubjectOptions } from '../../core/segment/findSubjectMatte.ts';
 import { boundsOf, createMask, cropMask, pasteMask, wholly, type Mask } from '../../core/mask/mask.ts';
@@ -11,41 +10,17 @@ import { combineMasks } from '../../core/mask/combine.ts';
 import { growMask } from '../../core/mask/morphology.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
 import { shadowOfMark, subjectOfMark } from '../marks/subjectOfMark.ts';
-import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
-import type { Memo, Patch } from '../operation.ts';
+import { maskUnder, renderMark } from '../marks/renderMark.ts';
+import type { Memo, Patch } from '../computation.ts';
 import type { PlacingParams } from './rebuildSchema.ts';
-import { footOf, shadowLanding, shadowShift, type ShadowParams } from './shadowLanding.ts';
-
-/** The mark's frame and the point about which a subject is scaled, turned and mirrored: the frame's centre. */
-export function subjectFrame(mark: Mark, photo: Size): { frame: Rect; centre: { x: number; y: number } } {
-  const frame = markFrame(mark, photo);
-  return { frame, centre: { x: frame.x + frame.width / 2, y: frame.y + frame.height / 2 } };
-}
-
-/** The part of the photo that a placed subject lands on. Throws `outside-picture` when it misses the photo. */
-export function landingRegion(params: ShadowParams, photo: Size): Rect {
-  const { frame, centre } = subjectFrame(params.mark, photo);
-  const rect = placedRect(frame, { placement: params.placement, centre }, wholeOf(photo));
-  if (isEmpty(rect)) {
-    throw new FingoError('outside-picture', 'The new place lies outside the picture; drag the subject back into it.');
-  }
-  return unite(rect, intersect(shadowLanding(params, photo, frame, centre), wholeOf(photo)));
-}
-
-/** The part of the photo around a mark that finding its subject looks at. */
-export function subjectRegion(mark: Mark, photo: Size): Rect {
-  const frame = markFrame(mark, photo);
-  return intersect(inflate(frame, Math.ceil(0.15 * Math.max(frame.width, frame.height)) + 8), wholeOf(photo));
-}
+import { footOf, shadowShift } from './shadowLanding.ts';
+import { subjectFrame, subjectRegion, type SubjectParams } from './subjectRegions.ts';
 
 /** What is placed is cut out with some px of the place around it, to which its tone is led. */
 const PLACE_MARGIN_PX = 2;
 
 /** By so many px a known outline is drawn in or out at generosity -1 or 1. */
 const outlineShift = ({ width, height }: Mask): number => 0.003 * Math.max(width, height);
-
-/** What tells a subject from the ground inside its mark. */
-export type SubjectParams = Pick<PlacingParams, 'mark' | 'belongs' | 'belongsNot'>;
 
 const matteKey = ({ mark, belongs, belongsNot }: SubjectParams, generosity: number, inputKey: string): string =>
   JSON.stringify(['matte', inputKey, mark, belongs, belongsNot, generosity]);

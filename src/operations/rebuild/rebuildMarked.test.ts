@@ -4,7 +4,9 @@ import { cropImage } from '../../core/image/rasterImage.ts';
 import { drain } from '../../core/progress.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
 import { markFromMask } from '../marks/renderMark.ts';
-import { movedPlane, planesIn, rebuildKey, rebuildMarked, rebuildRegion, reportOf, without } from './rebuildMarked.ts';
+import { movedPlane } from './movedPlane.ts';
+import { planesIn, rebuildKey, rebuildMarked, reportOf, without } from './rebuildMarked.ts';
+import { rebuildRegion } from './rebuildRegion.ts';
 import type { PlaneParams } from './rebuildSchema.ts';
 
 const [WIDTH, HEIGHT] = [160, 120];

@@ -1,16 +1,16 @@
 import { FingoError } from '../../core/errors.ts';
 import { fillRegion, type FillResult, type Learned } from '../../core/fill/fill.ts';
-import { planFillRegion } from '../../core/fill/planRegion.ts';
 import { FILL_STRATEGIES, varied, type FillStrategy } from '../../core/fill/strategy.ts';
 import type { Rect, Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
-import { movedCorners } from '../../core/planes/movedPlane.ts';
 import type { Mask } from '../../core/mask/mask.ts';
-import { isConvexQuad, type Point } from '../../core/geometry/homography.ts';
+import { isConvexQuad } from '../../core/geometry/homography.ts';
 import { translatedPreviews, type Task } from '../../core/progress.ts';
-import { markFrame, maskUnder, renderMark } from '../marks/renderMark.ts';
+import { maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Mark } from '../marks/markSchema.ts';
-import type { Memo, Patch, RebuildReport } from '../operation.ts';
+import type { Memo, Patch, RebuildReport } from '../computation.ts';
+import { movedPlane } from './movedPlane.ts';
+import { REBUILD_STRATEGIES } from './rebuildRegion.ts';
 import type { PlaneParams, TakeSpec } from './rebuildSchema.ts';
 
 export interface RebuildParams {
@@ -24,19 +24,6 @@ export interface RebuildParams {
 
 /** About as much room as planes take. */
 const LEARNED_BYTES = 50_000;
-
-/** The part of the photo that rebuilding this mark reads and changes. */
-export function rebuildRegion(params: Pick<RebuildParams, 'mark' | 'donors'>, photo: Size): Rect {
-  const frame = markFrame(params.mark, photo);
-  if (frame.width === 0 || frame.height === 0) {
-    throw new FingoError('nothing-marked', 'Nothing is marked inside the picture; draw around what should change.');
-  }
-  const donorFrame = params.donors && markFrame(params.donors, photo);
-  if (donorFrame && (donorFrame.width === 0 || donorFrame.height === 0)) {
-    throw new FingoError('no-donors', 'The donor area is empty; paint where new pixels may come from.');
-  }
-  return planFillRegion(frame, photo, donorFrame);
-}
 
 /**
  * Rebuilds what is marked out of its region, remembered by all that it depends on. Closeness sets how large the
@@ -94,11 +81,6 @@ export const planesIn = (planes: readonly PlaneParams[], { x, y }: Rect): PlaneP
 
 const isUsable = ({ corners, on }: PlaneParams): boolean => on && isConvexQuad(corners);
 
-export const movedPlane = ({ corners }: { corners: readonly Point[] }, dx: number, dy: number): PlaneParams => ({
-  corners: movedCorners(corners, dx, dy),
-  on: true,
-});
-
 /** What a result tells of how it was rebuilt, in photo coordinates. */
 export function reportOf(fill: FillResult, { x, y }: Rect): RebuildReport {
   return {
@@ -108,13 +90,6 @@ export function reportOf(fill: FillResult, { x, y }: Rect): RebuildReport {
     poorSurroundings: fill.poorSurroundings,
   };
 }
-
-export const REBUILD_STRATEGIES: readonly string[] = FILL_STRATEGIES.map((strategy) => strategy.name);
-
-/** Those of them that look for a place's planes, which takes about as long as a take. */
-export const STRATEGIES_BY_PLANES: readonly string[] = FILL_STRATEGIES.filter(({ planes }) => planes).map(
-  ({ name }) => name,
-);
 
 function strategyFor({ strategy: name, seed }: TakeSpec, closeness: number): FillStrategy {
   const strategy = FILL_STRATEGIES.find((candidate) => candidate.name === name);

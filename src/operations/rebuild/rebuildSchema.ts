@@ -36,11 +36,15 @@ export const rebuildShape = {
 export const rebuildLight = percent.default(100);
 
 /** Whose light a placed subject takes: 0 = its own, 100 = the place's. */
-const placedLight = percent.default(0);
+export const placedLight = percent.default(0);
+
+/** A way in px, to the right and down. */
+export const shiftSchema = z.object({ dxPx: coordinate, dyPx: coordinate });
+
+export const NO_SHIFT = { dxPx: 0, dyPx: 0 };
 
 export const placementSchema = z.object({
-  dxPx: z.number().min(-1e5).max(1e5),
-  dyPx: z.number().min(-1e5).max(1e5),
+  ...shiftSchema.shape,
   scale: z.number().min(0.05).max(20).default(1),
   /** Radians, clockwise. */
   turn: z.number().min(-Math.PI).max(Math.PI).default(0),

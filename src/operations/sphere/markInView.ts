@@ -4,7 +4,7 @@ import { viewAround } from '../../core/sphere/viewAround.ts';
 import { viewToSphere, type SphereView } from '../../core/sphere/sphereView.ts';
 import type { Mark } from '../marks/markSchema.ts';
 import { markFromMask, renderMark, type PlacedMask } from '../marks/renderMark.ts';
-import { shiftMark } from '../marks/shiftMark.ts';
+import { shiftMark } from '../marks/followMark.ts';
 import { requireSphere } from './requireSphere.ts';
 
 /** So many points at most tell where a mark lies. */

@@ -7,7 +7,7 @@ import { lookAround, type SpherePixels } from '../../core/sphere/lookAround.ts';
 import { viewToSphere, type SphereView } from '../../core/sphere/sphereView.ts';
 import { composed } from '../carryPicture.ts';
 import { composePatches } from '../composePatches.ts';
-import type { Patch } from '../operation.ts';
+import type { Patch } from '../computation.ts';
 import { requireSphere } from './requireSphere.ts';
 
 /** A sphere with patches over it. */

@@ -2,11 +2,11 @@ import { inverseRotation, NO_TURN, type Rotation } from '../../core/panorama/cam
 import { multiplyHomographies } from '../../core/geometry/homography.ts';
 import { turnedView } from '../../core/sphere/viewAround.ts';
 import type { Step } from '../recipe.ts';
-import { rotationOfTurn, turnSchema } from '../turnSphere/index.ts';
+import { kindOf } from '../kinds.ts';
 
 /** By how much a step turns the sphere: not at all while it is switched off, or if it does something else. */
 export const stepTurn = ({ type, enabled, params }: Pick<Step, 'type' | 'enabled' | 'params'>): Rotation =>
-  type === 'turnSphere' && enabled ? rotationOfTurn(turnSchema.parse(params)) : NO_TURN;
+  (enabled && kindOf(type).turn?.(params)) || NO_TURN;
 
 /** The turn that is still to be made after one turn to come to another. */
 export const turnBetween = (before: Rotation, after: Rotation): Rotation =>

@@ -9,7 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { MONO } from '../../theme/theme.ts';
 import { ViewMenu } from '../../theme/ViewMenu.tsx';
 import { useBenchParts } from './benchContext.ts';
-import { benchActions } from './benchSlice.ts';
+import { benchActions } from '../../state/benchSlice.ts';
 
 /** The bar over the photo: where one is, back and forth, looking closer, comparing, delivering. */
 export function BenchBar({ isLooking, onShowKeys }: { isLooking: boolean; onShowKeys: () => void }) {

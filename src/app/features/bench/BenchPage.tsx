@@ -14,7 +14,8 @@ import { turned } from './around/looking.ts';
 import { ViewPlace } from './around/ViewPlace.tsx';
 import { BenchBar } from './BenchBar.tsx';
 import { BenchContext, workCentre, type BenchParts, type Looking } from './benchContext.ts';
-import { benchActions } from './benchSlice.ts';
+import { KIND_VIEWS } from '../../kinds/kindViews.ts';
+import { benchActions } from '../../state/benchSlice.ts';
 import { ChangeCard } from './card/ChangeCard.tsx';
 import { JobSwitch } from './JobSwitch.tsx';
 import { KeysDialog } from './KeysDialog.tsx';
@@ -37,6 +38,7 @@ export function BenchPage({ around = false }: { around?: boolean }) {
       view,
       looking,
       look: (change) => setLooking((now) => ({ ...now, ...change })),
+      kinds: KIND_VIEWS,
       lookClosely: () => view.actualPixels(workCentre(desk, chosen && takeId(chosen))),
     }),
     [desk, view, looking, chosen],

@@ -5,11 +5,12 @@ import { useNavigate } from 'react-router';
 import { isSphereSize } from '../../../operations/sphere/requireSphere.ts';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { useDeskView } from './benchContext.ts';
-import { benchActions } from './benchSlice.ts';
-import { jobOf, type Job } from './draft.ts';
+import { benchActions } from '../../state/benchSlice.ts';
+import { jobOf } from '../../../operations/draft.ts';
+import type { Job } from '../../../operations/kind.ts';
 
 /** What there is to do: on a sphere one looks around in it, or at it rolled out flat. */
-type Choice = Job | 'around';
+type Choice = Job;
 
 const SUBJECTS = { job: 'subjects', label: 'Subjects' } as const;
 const FRAME = { job: 'frame', label: 'Frame' } as const;

@@ -8,10 +8,10 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableRow from '@mui/material/TableRow';
 import { MONO } from '../../theme/theme.ts';
-import { TOOLS } from './card/MarkPart.tsx';
+import { useBenchParts } from './benchContext.ts';
+import { toolsOf } from './card/tools.ts';
 
 const KEYS: readonly (readonly [string, string])[] = [
-  [TOOLS.map(({ key }) => key).join(' '), TOOLS.map(({ label }) => label).join(', ')],
   ['[ and ]', 'Brush smaller, larger'],
   ['Shift, Alt, both held', 'Add to the mark, take away from it, keep what is in both'],
   ['Double click on a placed piece', 'Open its step again'],
@@ -35,16 +35,18 @@ const KEYS: readonly (readonly [string, string])[] = [
 
 /** Every key of the Bench. */
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const tools = toolsOf(useBenchParts().kinds);
+  const keys = [[tools.map(({ key }) => key).join(' '), tools.map(({ label }) => label).join(', ')] as const, ...KEYS];
   return (
     <Dialog open={open} onClose={onClose} aria-labelledby="keys-title">
       <DialogTitle id="keys-title">Keys</DialogTitle>
       <DialogContent tabIndex={0} role="region" aria-labelledby="keys-title">
         <Table size="small">
           <TableBody>
-            {KEYS.map(([keys, meaning]) => (
-              <TableRow key={keys}>
+            {keys.map(([key, meaning]) => (
+              <TableRow key={key}>
                 <TableCell component="th" scope="row" sx={{ fontFamily: MONO, whiteSpace: 'nowrap' }}>
-                  {keys}
+                  {key}
                 </TableCell>
                 <TableCell>{meaning}</TableCell>
               </TableRow>

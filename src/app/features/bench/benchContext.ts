@@ -1,6 +1,8 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import type { Desk } from '../../desk/desk.ts';
 import type { DeskView } from '../../desk/deskView.ts';
+import { useAppSelector } from '../../store/store.ts';
+import type { KindView } from './kindView.ts';
 import type { ViewControl } from './photo/viewControl.ts';
 import type { Point } from './photo/viewport.ts';
 
@@ -19,6 +21,8 @@ export interface BenchParts {
   look(change: Partial<Looking>): void;
   /** 100 %, with what is being changed in the middle. */
   lookClosely(): void;
+  /** How each kind of step is seen and worked on. */
+  kinds: readonly KindView[];
 }
 
 export const BenchContext = createContext<BenchParts | undefined>(undefined);
@@ -27,6 +31,13 @@ export function useBenchParts(): BenchParts {
   const parts = useContext(BenchContext);
   if (!parts) throw new Error('Used outside the Bench.');
   return parts;
+}
+
+/** How the kind is seen and worked on that the draft is to become. */
+export function useKindView(): KindView | undefined {
+  const { kinds } = useBenchParts();
+  const kind = useAppSelector((state) => state.bench.project!.draft.change?.kind);
+  return kinds.find(({ type }) => type === kind);
 }
 
 export function useDeskView(): DeskView {

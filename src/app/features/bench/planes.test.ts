@@ -1,5 +1,5 @@
 import { isConvexQuad } from '../../../core/geometry/homography.ts';
-import { EMPTY_DRAFT } from './draft.ts';
+import { EMPTY_DRAFT } from '../../../operations/draft.ts';
 import { planeOverMark, planesInSight, withCorner } from './planes.ts';
 
 const BOX = { x: 100, y: 200, width: 80, height: 60 };

@@ -1,7 +1,7 @@
 import type { Rect } from '../../../core/image/rect.ts';
-import type { RebuildReport } from '../../../operations/operation.ts';
+import type { RebuildReport } from '../../../operations/computation.ts';
 import type { PlaneParams } from '../../../operations/rebuild/rebuildSchema.ts';
-import type { Draft } from '../../../storage/projectSchema.ts';
+import type { Draft } from '../../../operations/draft.ts';
 import type { Point } from './photo/viewport.ts';
 
 /** The planes to be shown: those set by hand, else those that were found for any of the takes. */

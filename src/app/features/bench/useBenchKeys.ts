@@ -1,21 +1,22 @@
 import { useHotkeys } from 'react-hotkeys-hook';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import type { BenchParts } from './benchContext.ts';
-import { benchActions } from './benchSlice.ts';
-import { TOOLS } from './card/MarkPart.tsx';
+import { benchActions } from '../../state/benchSlice.ts';
+import { toolsOf } from './card/tools.ts';
 
 const BRUSH_STEP = 1.2;
 
 /** Keys that work anywhere on the Bench except in text fields. */
-export function useBenchKeys({ desk, view, look, lookClosely }: BenchParts, showKeys: () => void): void {
+export function useBenchKeys({ desk, view, look, lookClosely, kinds }: BenchParts, showKeys: () => void): void {
   const dispatch = useAppDispatch();
+  const tools = toolsOf(kinds);
   const radius = useAppSelector((state) => state.bench.brushRadiusPx);
   const working = useAppSelector((state) => state.bench.work.stage !== '');
   const editing = useAppSelector((state) => state.bench.project?.draft.editing !== undefined);
   useHotkeys(
-    TOOLS.map(({ key }) => key.toLowerCase()),
+    tools.map(({ key }) => key.toLowerCase()),
     (event) => {
-      const tool = TOOLS.find(({ key }) => key.toLowerCase() === event.key.toLowerCase());
+      const tool = tools.find(({ key }) => key.toLowerCase() === event.key.toLowerCase());
       if (tool) dispatch(benchActions.toolChosen(tool.tool));
     },
   );

@@ -16,6 +16,7 @@ import type { Stand } from '../../../engine/workshop.ts';
 import type { Delivery } from '../../../workers/picture.worker.ts';
 import { serialiseError } from '../../../core/errors.ts';
 import type { PictureFormat } from '../../../formats/browser/encodePicture.ts';
+import { kindOf } from '../../../operations/kinds.ts';
 import type { Recipe } from '../../../operations/recipe.ts';
 import type { Desk } from '../../desk/desk.ts';
 import { useDesk } from '../../desk/ProjectGate.tsx';
@@ -51,7 +52,7 @@ export function DeliverPage() {
   const [size, setSize] = useState<Size>();
   const [choice, setChoice] = useState(WHOLE_SPHERE);
   const isSphere = project.source.sphere !== undefined && own !== undefined && isSphereSize(own);
-  const levelled = project.steps.some(({ type, enabled }) => type === 'turnSphere' && enabled);
+  const levelled = project.steps.some(({ type, enabled }) => enabled && kindOf(type).turn !== undefined);
   const isPlate = plate.on && finished?.photo !== undefined;
   const fileType = isPlate ? 'image/png' : type;
   const delivery = useMemo(

@@ -4,7 +4,7 @@ import { openDatabase, type FingoDatabase } from '../../../storage/database.ts';
 import { loadProject, loadSource, saveProject, saveSource } from '../../../storage/projects.ts';
 import { createAppStore, type AppStore } from '../../store/store.ts';
 import { savesSettled, startAutosave } from '../../store/autosave.ts';
-import { benchActions } from '../bench/benchSlice.ts';
+import { benchActions } from '../../state/benchSlice.ts';
 import {
   deleteProject,
   duplicateProject,

@@ -15,7 +15,7 @@ import type { Finished } from '../../../workers/stitch.worker.ts';
 import { useDatabase } from '../../store/databaseContext.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../store/store.ts';
 import { ViewMenu } from '../../theme/ViewMenu.tsx';
-import { EMPTY_DRAFT } from '../bench/draft.ts';
+import { draftOf, EMPTY_DRAFT, offeredIn } from '../../../operations/draft.ts';
 import { createProject, projectAddress } from '../projects/projectActions.ts';
 import { FramesTray } from './FramesTray.tsx';
 import { JoinCard } from './JoinCard.tsx';
@@ -99,7 +99,10 @@ function Stitching({ desk }: { desk: StitchDesk }) {
     if (!finished) return;
     try {
       const file = new File([finished.picture], `${name}.png`, { type: 'image/png' });
-      const draft = finished.gaps ? { ...EMPTY_DRAFT, mark: finished.gaps, what: 'clear' as const } : EMPTY_DRAFT;
+      const [closing] = offeredIn('subjects');
+      const draft = finished.gaps
+        ? { ...draftOf(closing!.type, { width: 0, height: 0 }), mark: finished.gaps }
+        : EMPTY_DRAFT;
       await navigate(projectAddress(await createProject(db, file, { draft, keptMarks })));
     } catch (error) {
       dispatch(stitchActions.troubleTold(serialiseError(error).message));

@@ -4,19 +4,14 @@ import Typography from '@mui/material/Typography';
 import { useState, useSyncExternalStore } from 'react';
 import { isWhole } from '../../../../core/sphere/placement.ts';
 import type { Pole } from '../../../../operations/sphere/gapAround.ts';
-import { turnSchema, type SphereTurn } from '../../../../operations/turnSphere/index.ts';
-import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
+import { useAppSelector } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
 import { TroubleNote } from '../card/TroubleNote.tsx';
 import { PxSlider } from '../card/PxSlider.tsx';
-import type { LookControl } from './lookControl.ts';
+import type { AroundProps } from '../kindView.ts';
 import { describeDirection, NARROWEST, turned, WIDEST, type Direction } from './looking.ts';
 
-interface AroundCardProps {
-  look: LookControl;
-  lineWanted: boolean;
-  onLineWanted: (wanted: boolean) => void;
+interface AroundCardProps extends AroundProps {
   onWork: () => void;
 }
 
@@ -32,26 +27,14 @@ const GAPS: readonly { pole: Pole; label: string; nothing: string }[] = [
   { pole: 'nadir', label: 'Rebuild below', nothing: 'Nothing is missing below.' },
 ];
 
-/** How the sphere is turned now: by the last step that does it. */
-export function useSphereTurn(): SphereTurn {
-  const step = useAppSelector(({ bench }) =>
-    bench.project!.steps.findLast(({ type, enabled }) => type === 'turnSphere' && enabled),
-  );
-  return turnSchema.parse(step?.params ?? {});
-}
-
 /** Where one looks, the way into the work there, and what concerns the whole sphere. */
 export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCardProps) {
   const direction = useSyncExternalStore(look.subscribeSettled, look.settled);
   const turnTo = (change: Partial<Direction>): void => look.set(turned(look.get(), change));
-  const { desk } = useBenchParts();
-  const dispatch = useAppDispatch();
+  const { desk, kinds } = useBenchParts();
   const { source } = useAppSelector((state) => state.bench.project!);
   const { isTurning } = useDeskView();
-  const turn = useSphereTurn();
   const [said, setSaid] = useState('');
-  const settle = (): void => void dispatch(benchActions.gestureEnded());
-  const level = (change: Partial<SphereTurn>): void => void dispatch(benchActions.sphereTurned({ ...turn, ...change }));
   const isPart = source.sphere && !isWhole(source.sphere);
   const rebuild = async ({ pole, nothing }: (typeof GAPS)[number]): Promise<void> => {
     setSaid('Looking for what is missing');
@@ -146,52 +129,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
           </Typography>
         </Box>
       )}
-      <Box component="section" aria-label="Level">
-        <Typography component="h2" variant="h2">
-          Level
-        </Typography>
-        <Button
-          variant={lineWanted ? 'contained' : 'outlined'}
-          aria-pressed={lineWanted}
-          onClick={() => onLineWanted(!lineWanted)}
-        >
-          {lineWanted ? 'Draw along the horizon' : 'Draw what should be level'}
-        </Button>
-        {lineWanted && (
-          <Typography variant="caption" color="text.secondary">
-            Draw along the horizon, or along an upright edge near it. Turn a quarter and draw another for the rest.
-          </Typography>
-        )}
-        <PxSlider
-          label="Tilt up"
-          unit="°"
-          value={Math.round(turn.pitch * 10) / 10}
-          min={-30}
-          max={30}
-          step={0.1}
-          onChange={(pitch) => level({ pitch })}
-          onSettled={settle}
-        />
-        <PxSlider
-          label="Lean"
-          unit="°"
-          value={Math.round(turn.roll * 10) / 10}
-          min={-30}
-          max={30}
-          step={0.1}
-          onChange={(roll) => level({ roll })}
-          onSettled={settle}
-        />
-        <Button
-          onClick={() => {
-            settle();
-            level({ yaw: turned(look.get(), { yaw: turn.yaw - look.get().yaw }).yaw });
-            turnTo({ yaw: 0 });
-          }}
-        >
-          Make this the direction ahead
-        </Button>
-      </Box>
+      {kinds.map(({ type, around }) => around && <around.Section key={type} {...{ look, lineWanted, onLineWanted }} />)}
     </Box>
   );
 }

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
-import { isMarked } from '../draft.ts';
+import { isMarked } from '../../../../operations/draftBase.ts';
 
 /** From a mark on the flat sphere to the direct view in which it is rebuilt. */
 export function FlatSphereCard() {

@@ -1,11 +1,10 @@
 import { lazy, Suspense, useCallback, useState } from 'react';
 import Box from '@mui/material/Box';
 import type { Size } from '../../../../core/image/rect.ts';
-import { useAppDispatch } from '../../../store/store.ts';
-import { useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
-import { AroundCard, useSphereTurn } from './AroundCard.tsx';
-import { turnByLine } from './levelBy.ts';
+import { useAppDispatch, useAppStore } from '../../../store/store.ts';
+import { useBenchParts, useDeskView } from '../benchContext.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
+import { AroundCard } from './AroundCard.tsx';
 import type { LookControl } from './lookControl.ts';
 import { viewLookedAt } from './looking.ts';
 import type { Point } from './LookAroundView.tsx';
@@ -24,18 +23,18 @@ export function LookAround({ look, isFolded }: LookAroundProps) {
   const { photo } = useDeskView().source;
   const [screen, setScreen] = useState<Size>({ width: 4, height: 3 });
   const [lineWanted, setLineWanted] = useState(false);
-  const turn = useSphereTurn();
-  const levelBy = useCallback(
+  const store = useAppStore();
+  const { kinds } = useBenchParts();
+  const onLine = useCallback(
     (from: Point, to: Point) => {
-      dispatch(benchActions.gestureEnded());
-      dispatch(benchActions.sphereTurned(turnByLine(from, to, look.get(), screen, turn)));
+      for (const { around } of kinds) around?.drawn(from, to, look, screen, store);
     },
-    [dispatch, look, screen, turn],
+    [kinds, look, screen, store],
   );
   return (
     <>
       <Suspense fallback={<Box sx={{ flex: 1 }} />}>
-        <LookAroundView look={look} onResize={setScreen} onLine={lineWanted ? levelBy : undefined} />
+        <LookAroundView look={look} onResize={setScreen} onLine={lineWanted ? onLine : undefined} />
       </Suspense>
       {!isFolded && (
         <AroundCard

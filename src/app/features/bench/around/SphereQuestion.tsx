@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useNavigate } from 'react-router';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** What could not be decided without the user: whether a photo twice as wide as high is a sphere. */
 export function SphereQuestion() {

@@ -1,6 +1,6 @@
 import { rayThrough } from '../../../../core/panorama/camera.ts';
 import { cameraOf } from '../../../../core/sphere/sphereView.ts';
-import { turnByLine } from './levelBy.ts';
+import { turnByLine } from '../../../kinds/turnSphere/levelBy.ts';
 import { AHEAD, describeDirection, dragged, turned, viewLookedAt } from './looking.ts';
 
 const SCREEN = { width: 800, height: 600 };

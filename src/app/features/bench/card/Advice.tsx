@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import { takeId } from '../../../desk/deskView.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** What the chosen take's making showed to be in the way, each with what to do about it. */
 export function Advice() {

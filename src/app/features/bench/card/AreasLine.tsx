@@ -4,7 +4,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** A mark of several areas: all together, or one after the other, each with takes of its own. */
 export function AreasLine() {

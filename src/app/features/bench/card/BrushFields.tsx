@@ -1,8 +1,8 @@
 import Box from '@mui/material/Box';
 import { shallowEqual } from 'react-redux';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions, selectPhotoState } from '../benchSlice.ts';
-import { largestBrushRadius } from '../benchState.ts';
+import { benchActions, selectPhotoState } from '../../../state/benchSlice.ts';
+import { largestBrushRadius } from '../../../state/benchState.ts';
 import { PxSlider } from './PxSlider.tsx';
 
 /** The brush: how large, how hard, and how strongly it marks. Stroking away always marks wholly. */

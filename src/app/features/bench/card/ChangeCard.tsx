@@ -1,26 +1,26 @@
 import Box from '@mui/material/Box';
 import { useEffect, useState } from 'react';
-import { operationOf } from '../../../../operations/catalogue.ts';
+import { kindOfDraft } from '../../../../operations/draft.ts';
+import { isMarked } from '../../../../operations/draftBase.ts';
 import { shareOfPicture } from '../../../../operations/marks/shareOfPicture.ts';
-import { describePlacement } from '../../../../operations/rebuild/describePlacement.ts';
 import { useAppSelector } from '../../../store/store.ts';
-import { useDeskView } from '../benchContext.ts';
-import { isMarked, isMoved, isPlacing, jobOf } from '../draft.ts';
-import { FrameJob } from '../frame/FrameJob.tsx';
+import { useDeskView, useKindView } from '../benchContext.ts';
 import { FlatSphereCard } from '../around/FlatSphereCard.tsx';
 import { SphereQuestion } from '../around/SphereQuestion.tsx';
 import { CardPart } from './CardPart.tsx';
 import { MarkPart } from './MarkPart.tsx';
-import { RebuildPart, rebuildLine } from './RebuildPart.tsx';
+import { Notice } from './Notice.tsx';
+import { RebuildPart, rebuildWords } from './RebuildPart.tsx';
 import { TakesPart } from './TakesPart.tsx';
 import { TroubleNote } from './TroubleNote.tsx';
+import { WaysSwitch } from './WaysSwitch.tsx';
 import { WhatPart } from './WhatPart.tsx';
 
 type PartName = 'mark' | 'what' | 'rebuild';
 
-/** The change under way, of the frame or of something marked, and what went wrong last. */
+/** The change under way, and what went wrong last. */
 export function ChangeCard() {
-  const job = useAppSelector((state) => jobOf(state.bench.project!.draft));
+  const Card = useKindView()?.Card ?? SubjectParts;
   return (
     <Box
       component="aside"
@@ -35,8 +35,10 @@ export function ChangeCard() {
       }}
     >
       <TroubleNote />
+      <Notice />
       <SphereQuestion />
-      {job === 'frame' ? <FrameJob /> : <SubjectParts />}
+      <WaysSwitch />
+      <Card />
     </Box>
   );
 }
@@ -59,8 +61,10 @@ function SubjectParts() {
   }, [isNew]);
 
   const markLine = !marked ? 'Nothing yet' : outline ? shareOfPicture(outline.areaPx, source.photo) : '';
-  const what = draft.what ? operationOf(draft.what).title : 'Not chosen yet';
-  const whatLine = isPlacing(draft.what) && isMoved(draft) ? `${what}, ${describePlacement(draft.placement)}` : what;
+  const kind = kindOfDraft(draft);
+  const { Rebuild = RebuildPart, rebuildLine } = useKindView() ?? {};
+  const line = kind?.draft.line?.(draft.change!);
+  const whatLine = kind ? [kind.title, ...(line ? [line] : [])].join(', ') : 'Not chosen yet';
   const isFlatSphere = useAppSelector(({ bench }) => bench.project!.source.sphere !== undefined) && !draft.view;
   if (isFlatSphere) {
     return (
@@ -83,11 +87,11 @@ function SubjectParts() {
       <CardPart
         number={3}
         title="How it is rebuilt"
-        line={rebuildLine(draft)}
+        line={rebuildLine?.(draft) ?? rebuildWords(draft.closeness, draft.light)}
         open={open.rebuild}
         onToggle={toggle('rebuild')}
       >
-        <RebuildPart />
+        <Rebuild />
       </CardPart>
       <TakesPart />
     </>

@@ -4,7 +4,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** Where new pixels may come from, and where they did. */
 export function DonorsSection() {

@@ -1,7 +1,7 @@
 import Chip from '@mui/material/Chip';
 import Stack from '@mui/material/Stack';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** Marks kept by name: touched, they come back. */
 export function KeptMarks() {

@@ -5,7 +5,7 @@ import { useSnackbar } from 'notistack';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** What is done to a mark as a whole: what its subject casts added, turned over, kept by name. */
 export function MarkActions() {

@@ -7,10 +7,10 @@ import Typography from '@mui/material/Typography';
 import type { Combine } from '../../../../core/mask/combine.ts';
 import { shallowEqual } from 'react-redux';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { useDeskView } from '../benchContext.ts';
-import { benchActions, selectPhotoState } from '../benchSlice.ts';
-import type { MarkTool } from '../benchState.ts';
-import { isMarked } from '../draft.ts';
+import { useBenchParts, useDeskView } from '../benchContext.ts';
+import { benchActions, selectPhotoState } from '../../../state/benchSlice.ts';
+import type { MarkTool } from '../../../state/benchState.ts';
+import { isMarked } from '../../../../operations/draftBase.ts';
 import { AreasLine } from './AreasLine.tsx';
 import { choiceGrid } from './choiceGrid.ts';
 import { BrushFields } from './BrushFields.tsx';
@@ -19,53 +19,7 @@ import { MarkActions } from './MarkActions.tsx';
 import { OutlineFields } from './OutlineFields.tsx';
 import { PaintingLine } from './PaintingLine.tsx';
 import { ReachFields } from './ReachFields.tsx';
-
-interface Tool {
-  tool: MarkTool;
-  label: string;
-  key: string;
-  /** What to do with it, said while nothing is marked. */
-  hint: string;
-}
-
-export const TOOLS: readonly Tool[] = [
-  {
-    tool: 'lasso',
-    label: 'Lasso',
-    key: 'L',
-    hint: 'Draw loosely around what should change, its shadow included. Leave a little room around it.',
-  },
-  { tool: 'corners', label: 'Corners', key: 'C', hint: 'Touch corner after corner; touch the first again to close.' },
-  {
-    tool: 'edges',
-    label: 'Along edges',
-    key: 'A',
-    hint: 'Touch points around a thing: between them the outline clings to its edge. Touch the first again to close.',
-  },
-  { tool: 'box', label: 'Box', key: 'B', hint: 'Pull up a box around what should change.' },
-  { tool: 'ellipse', label: 'Ellipse', key: 'E', hint: 'Pull up an ellipse around what should change.' },
-  {
-    tool: 'brush',
-    label: 'Brush',
-    key: 'P',
-    hint: 'Paint over what should change, its shadow included. A little too much does no harm.',
-  },
-  { tool: 'reach', label: 'Colour', key: 'R', hint: 'Touch a colour: what is like it gets marked.' },
-  {
-    tool: 'subject',
-    label: 'Subject',
-    key: 'J',
-    hint: 'Draw loosely around a thing: its own outline is found inside.',
-  },
-  {
-    tool: 'strokeClear',
-    label: 'Stroke away',
-    key: 'W',
-    hint: 'Paint over a cable, a pole, a speck: it is cleared when you lift the pen. Stroke again for another take.',
-  },
-];
-
-const hasBrush = (tool: MarkTool): boolean => tool === 'brush' || tool === 'strokeClear';
+import { hasBrush, isKindTool, toolsOf } from './tools.ts';
 
 const COMBINES: { combine: Combine; label: string; hint: string }[] = [
   { combine: 'startOver', label: 'Start over', hint: 'What you draw replaces the mark' },
@@ -80,9 +34,9 @@ export function MarkPart() {
   const { draft, tool, combine, paintTarget } = useAppSelector(selectPhotoState, shallowEqual);
   const { lastMark } = useAppSelector((state) => state.bench.project!);
   const { outline } = useDeskView();
+  const tools = toolsOf(useBenchParts().kinds);
   const marked = isMarked(draft);
-  // A stroke that is cleared when it is released joins no mark.
-  const clearsAtOnce = tool === 'strokeClear' && paintTarget === 'mark';
+  const joinsNoMark = isKindTool(tool) && paintTarget === 'mark';
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.25 }}>
       <ToggleButtonGroup
@@ -92,7 +46,7 @@ export function MarkPart() {
         sx={choiceGrid(3)}
         onChange={(_, next: MarkTool | null) => next && dispatch(benchActions.toolChosen(next))}
       >
-        {TOOLS.map((item) => (
+        {tools.map((item) => (
           <ToggleButton key={item.tool} value={item.tool} title={`Key ${item.key}`}>
             {item.label}
           </ToggleButton>
@@ -101,7 +55,7 @@ export function MarkPart() {
       <PaintingLine />
       {hasBrush(tool) && <BrushFields />}
       {tool === 'reach' && <ReachFields />}
-      {!clearsAtOnce && (
+      {!joinsNoMark && (
         <ToggleButtonGroup
           exclusive
           fullWidth
@@ -133,7 +87,7 @@ export function MarkPart() {
       ) : (
         <Box>
           <Typography variant="body2" color="text.secondary">
-            {TOOLS.find((item) => item.tool === tool)!.hint}
+            {tools.find((item) => item.tool === tool)!.hint}
           </Typography>
           {lastMark && (
             <Tooltip title="Key M">

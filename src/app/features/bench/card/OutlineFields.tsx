@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import type { Mark } from '../../../../operations/marks/markSchema.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 import { PxSlider } from './PxSlider.tsx';
 
 /** The mark's outline as a whole: grown at once at hand, the rest where it is asked for or set. */

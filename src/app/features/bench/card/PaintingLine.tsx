@@ -3,9 +3,9 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions } from '../benchSlice.ts';
-import type { PaintTarget } from '../benchState.ts';
-import { isPlacing } from '../draft.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
+import type { PaintTarget } from '../../../state/benchState.ts';
+import { kindOfDraft } from '../../../../operations/draft.ts';
 
 const TARGETS: readonly { target: PaintTarget; label: string; placing?: boolean }[] = [
   { target: 'mark', label: 'The mark' },
@@ -21,7 +21,7 @@ export function PaintingLine() {
   const dispatch = useAppDispatch();
   const target = useAppSelector((state) => state.bench.paintTarget);
   const draft = useAppSelector((state) => state.bench.project!.draft);
-  const offered = TARGETS.filter((item) => !item.placing || isPlacing(draft.what));
+  const offered = TARGETS.filter((item) => !item.placing || kindOfDraft(draft)?.draft.cutsOut);
   return (
     <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
       <TextField

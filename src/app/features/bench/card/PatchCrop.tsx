@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { Patch } from '../../../../operations/operation.ts';
+import type { Patch } from '../../../../operations/computation.ts';
 import { makeBitmap } from '../../../desk/patchBitmaps.ts';
 
 interface PatchCropProps {

@@ -8,14 +8,14 @@ import type { KeyboardEvent } from 'react';
 import type { PlaneParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 import { planesInSight, planeOverMark, withCorner } from '../planes.ts';
 import { ARROWS } from '../photo/usePhotoKeys.ts';
 
 const CORNERS = ['first', 'second', 'third', 'fourth'] as const;
 
 /** The planes along which is rebuilt: seen, switched off, moved by their corners. */
-export function PlanesSection() {
+export function PlanesSection({ found: foundWords }: { found?: string }) {
   const dispatch = useAppDispatch();
   const desk = useDeskView();
   const draft = useAppSelector((state) => state.bench.project!.draft);
@@ -35,7 +35,7 @@ export function PlanesSection() {
     replace(index, withCorner(planes[index]!, corner, { x: x + direction.x * step, y: y + direction.y * step }));
   };
   const found = planes.length > 0 ? `${planes.length} found` : 'None found';
-  const heading = draft.planes ? 'Set by hand' : draft.what === 'lengthen' ? 'As its edges show' : found;
+  const heading = draft.planes ? 'Set by hand' : (foundWords ?? found);
   return (
     <Box role="group" aria-label="Planes">
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>

@@ -5,7 +5,7 @@ import Switch from '@mui/material/Switch';
 import { shallowEqual } from 'react-redux';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
-import { benchActions, selectPhotoState } from '../benchSlice.ts';
+import { benchActions, selectPhotoState } from '../../../state/benchSlice.ts';
 import { PxSlider } from './PxSlider.tsx';
 
 const NEAR = [

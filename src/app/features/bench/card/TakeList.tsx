@@ -2,11 +2,11 @@ import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import Typography from '@mui/material/Typography';
 import { useMemo, type KeyboardEvent } from 'react';
-import type { DraftTake } from '../../../../storage/projectSchema.ts';
+import type { DraftTake } from '../../../../operations/draft.ts';
 import { takeId } from '../../../desk/deskView.ts';
 import { useAppDispatch } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 import { PatchCrop } from './PatchCrop.tsx';
 import { tellingPatch } from './tellingPatch.ts';
 

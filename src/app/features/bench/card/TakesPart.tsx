@@ -4,11 +4,10 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { takeId } from '../../../desk/deskView.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
-import { failedBefore } from '../benchState.ts';
-import { isStretched, whatIsMissing } from '../draft.ts';
-import { useFrameDraft } from '../frame/useFrameDraft.ts';
+import { useBenchParts, useDeskView, useKindView } from '../benchContext.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
+import { failedBefore } from '../../../state/benchState.ts';
+import { jobOf, kindOfDraft, whatIsMissing } from '../../../../operations/draft.ts';
 import { EdgeNote } from '../around/EdgeNote.tsx';
 import { Advice } from './Advice.tsx';
 import { TakeList } from './TakeList.tsx';
@@ -19,17 +18,15 @@ export function TakesPart() {
   const dispatch = useAppDispatch();
   const draft = useAppSelector((state) => state.bench.project!.draft);
   const { stage, share } = useAppSelector((state) => state.bench.work);
-  const outlook = useFrameDraft();
+  const { kinds } = useBenchParts();
   const { photo } = useDeskView().source;
+  const kind = kindOfDraft(draft);
+  const { useLabel = 'Use it' } = useKindView() ?? {};
   const failed = useAppSelector(({ bench }) => failedBefore(bench));
   const missing = failed
     ? `Step ${failed.index + 1} can’t be made: open it, switch it off or remove it first.`
-    : outlook?.isUnchanged
-      ? 'Drag the frame, or choose a ratio.'
-      : draft.stretch && !isStretched(draft, photo)
-        ? 'Drag an edge of the picture, or give a size.'
-        : whatIsMissing(draft);
-  const isPlain = draft.stretch !== undefined || (outlook !== undefined && !outlook.isRebuilt);
+    : whatIsMissing(draft, photo);
+  const isPlain = kind?.draft.isPlain?.(draft.change!, photo) ?? false;
   const working = stage !== '';
   const shown = draft.takes.filter((take) => !take.setAside);
   const aside = draft.takes.filter((take) => take.setAside);
@@ -49,7 +46,7 @@ export function TakesPart() {
             onClick={() => void (isPlain ? desk.useAsItIs() : desk.makeTakes())}
             title={isPlain ? undefined : 'Key T'}
           >
-            {draft.stretch ? 'Use the stretched picture' : isPlain ? 'Use this frame' : 'Make takes'}
+            {isPlain ? useLabel : 'Make takes'}
           </Button>
           <Typography variant="body2" color="text.secondary">
             {missing ??
@@ -107,15 +104,8 @@ export function TakesPart() {
               Another round
             </Button>
           </Box>
-          {!outlook && (
-            <Button
-              disabled={!canUse || working}
-              onClick={() => desk.refine()}
-              title="Uses this take; then paint over what is not good yet"
-            >
-              Use it and refine a part
-            </Button>
-          )}
+          {jobOf(draft) === 'subjects' &&
+            kinds.map(({ type, AfterTakes }) => AfterTakes && <AfterTakes key={type} canUse={canUse && !working} />)}
         </>
       )}
       {draft.editing && <Button onClick={() => dispatch(benchActions.draftLeft())}>Leave the step as it is</Button>}

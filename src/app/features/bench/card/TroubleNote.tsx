@@ -1,6 +1,6 @@
 import Alert from '@mui/material/Alert';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** What went wrong last, until it has been read. */
 export function TroubleNote() {

@@ -1,4 +1,4 @@
-import type { Patch } from '../../../../operations/operation.ts';
+import type { Patch } from '../../../../operations/computation.ts';
 import { createImage } from '../../../../core/image/rasterImage.ts';
 import { tellingPatch } from './tellingPatch.ts';
 

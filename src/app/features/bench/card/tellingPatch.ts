@@ -1,5 +1,5 @@
 import { patchDifference } from '../../../../core/measures/patchDifference.ts';
-import type { Patch } from '../../../../operations/operation.ts';
+import type { Patch } from '../../../../operations/computation.ts';
 
 /** Below so many levels places don't differ to the eye. */
 const SMALLEST_DIFFERENCE = 0.5;

@@ -1,4 +1,3 @@
-import type { Rect } from '../../../../core/image/rect.ts';
 import type { Point } from '../photo/viewport.ts';
 
 /** What is being drawn or dragged and not yet part of the state; painted live. */
@@ -7,9 +6,8 @@ export type LiveShape =
   /** An outline under way, and the points of it that were set. */
   | { kind: 'outline'; points: number[]; set: readonly Point[] }
   | { kind: 'stroke'; points: number[]; radiusPx: number; takesAway: boolean }
-  | { kind: 'place'; dxPx: number; dyPx: number; scale?: number }
-  | { kind: 'horizon'; y: number }
-  | { kind: 'frame'; rect: Rect }
+  /** Settings of the draft's kind, as they would be if it ended now. */
+  | { kind: 'change'; change: object }
   | { kind: 'line'; from: Point; to: Point }
   | { kind: 'corner'; plane: number; corner: number; at: { x: number; y: number } };
 

@@ -4,14 +4,14 @@ import type { EdgeWindow } from '../../../../operations/marks/edgeWindow.ts';
 import { followEdges } from './followEdges.ts';
 import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
 import type { Rect } from '../../../../core/image/rect.ts';
-import { dragFrame, type FrameGrip } from './dragFrame.ts';
-import { drawLine } from './drawLine.ts';
+import { dragFrame, type FrameGrip } from '../../../kinds/framing/dragFrame.ts';
+import { drawLine } from '../../../kinds/reframe/drawLine.ts';
 import { dragCorner } from './dragCorner.ts';
 import { drawLasso } from './drawLasso.ts';
 import { paintStroke } from './paintStroke.ts';
-import { dragHorizon } from './dragHorizon.ts';
+import { dragHorizon } from '../../../kinds/placing/dragHorizon.ts';
 import { drawFrame } from './drawFrame.ts';
-import { placeSubject } from './placeSubject.ts';
+import { dragShift } from '../../../kinds/dragging/dragShift.ts';
 import { setCorners } from './setCorners.ts';
 
 test('a lasso is closed where the pen is lifted, with points that do not matter left out', () => {
@@ -49,12 +49,13 @@ test('a touch of the brush is a dab', () => {
 
 test('a subject is dragged on from where it was put, by whole px; a touch does not move it', () => {
   const done: unknown[] = [];
-  const gesture = placeSubject({ x: 10, y: 10 }, { dxPx: 100, dyPx: 0 }, (shift) => done.push(shift));
+  const from = (shift: object) => ({ from: shift });
+  const gesture = dragShift({ x: 10, y: 10 }, { dxPx: 100, dyPx: 0 }, from, (change) => done.push(change));
   gesture.move({ x: 14.4, y: 7.2 });
-  expect(gesture.live()).toEqual({ kind: 'place', dxPx: 104, dyPx: -3 });
+  expect(gesture.live()).toEqual({ kind: 'change', change: { from: { dxPx: 104, dyPx: -3 } } });
   gesture.end();
-  placeSubject({ x: 1, y: 1 }, { dxPx: 5, dyPx: 5 }, (shift) => done.push(shift)).end();
-  expect(done).toEqual([{ dxPx: 104, dyPx: -3 }]);
+  dragShift({ x: 1, y: 1 }, { dxPx: 5, dyPx: 5 }, from, (change) => done.push(change)).end();
+  expect(done).toEqual([{ from: { dxPx: 104, dyPx: -3 } }]);
 });
 
 test('a plane’s corner goes where it is dragged; a touch leaves it', () => {
@@ -100,12 +101,13 @@ test('corners are set one by one, until the first is touched again', () => {
 });
 
 test('a dragged horizon ends where it was left; a touch leaves it', () => {
-  const done: number[] = [];
-  dragHorizon((y) => done.push(y)).end();
-  const gesture = dragHorizon((y) => done.push(y));
+  const done: unknown[] = [];
+  const settle = (horizonPx: number) => ({ horizonPx });
+  dragHorizon(settle, (change) => done.push(change)).end();
+  const gesture = dragHorizon(settle, (change) => done.push(change));
   gesture.move({ x: 5, y: 61.4 });
   gesture.end();
-  expect(done).toEqual([61]);
+  expect(done).toEqual([{ horizonPx: 61 }]);
 });
 
 const RECT = { x: 0, y: 0, width: 300, height: 200 };
@@ -113,7 +115,14 @@ const FREE = { ratio: undefined, stops: { x: [400], y: [0, 200] }, nearPx: 6 };
 const dragged = (grip: FrameGrip, to: { x: number; y: number }, options = {}, held = { shift: false, alt: false }) => {
   const done: Rect[] = [];
   const from = { x: ((grip.x + 1) / 2) * 300, y: ((grip.y + 1) / 2) * 200 };
-  const gesture = dragFrame(RECT, grip, from, { ...FREE, ...options }, (rect) => done.push(rect));
+  const gesture = dragFrame(
+    RECT,
+    grip,
+    from,
+    { ...FREE, ...options },
+    (rect) => rect,
+    (rect) => done.push(rect),
+  );
   gesture.move(to, held);
   gesture.end();
   return done[0];

@@ -1,48 +1,56 @@
 import Box from '@mui/material/Box';
 import { useGesture } from '@use-gesture/react';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
-import { affineBounds, placementToAffine } from '../../../../core/image/affine.ts';
-import { sameView } from '../../../../core/sphere/sphereView.ts';
-import type { Combine } from '../../../../core/mask/combine.ts';
 import { shallowEqual } from 'react-redux';
-import { placingSchema } from '../../../../operations/rebuild/rebuildSchema.ts';
-import { subjectFrame } from '../../../../operations/rebuild/placeMarked.ts';
+import { wholeOf } from '../../../../core/image/rect.ts';
+import type { Combine } from '../../../../core/mask/combine.ts';
+import { sameView } from '../../../../core/sphere/sphereView.ts';
+import { jobOf, type Draft } from '../../../../operations/draft.ts';
+import { isMarked } from '../../../../operations/draftBase.ts';
+import type { StepKind } from '../../../../operations/kind.ts';
+import { kindOf, type AnyChange } from '../../../../operations/kinds.ts';
+import { benchActions, selectPhotoState } from '../../../state/benchSlice.ts';
+import type { MarkTool } from '../../../state/benchState.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../../store/store.ts';
 import { SURROUNDS } from '../../../theme/viewSettings.ts';
-import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions, selectPhotoState } from '../benchSlice.ts';
-import type { MarkTool } from '../benchState.ts';
-import { isDragged, isMarked, isPlacing, jobOf, type What } from '../draft.ts';
+import { useBenchParts, useDeskView, useKindView } from '../benchContext.ts';
+import { hasBrush } from '../card/tools.ts';
 import { dragCorner } from '../gestures/dragCorner.ts';
-import { dragHorizon } from '../gestures/dragHorizon.ts';
 import { drawFrame } from '../gestures/drawFrame.ts';
 import { drawLasso } from '../gestures/drawLasso.ts';
 import { followEdges } from '../gestures/followEdges.ts';
-import { setsPoints, type Gesture } from '../gestures/gesture.ts';
+import { setsPoints, type Gesture, type LiveShape } from '../gestures/gesture.ts';
 import { paintStroke } from '../gestures/paintStroke.ts';
-import { placeSubject } from '../gestures/placeSubject.ts';
 import { setCorners } from '../gestures/setCorners.ts';
 import { touchColour } from '../gestures/touchColour.ts';
-import { handRings } from './handRings.ts';
-import { onGround } from '../onGround.ts';
+import type { HandInput } from '../kindView.ts';
 import { planesInSight, withCorner } from '../planes.ts';
+import { handRings } from './handRings.ts';
+import { paintBench } from './paintBench.ts';
 import { CORNER_PX } from './paintGuides.ts';
 import { ringsToPath } from './paintMark.ts';
-import { isOnText } from './paintText.ts';
-import { paintBench } from './paintBench.ts';
 import { SplitDivider } from './SplitDivider.tsx';
 import { createTileCache } from './tileCache.ts';
-import { useFrameHand } from './useFrameHand.ts';
 import { usePhotoKeys } from './usePhotoKeys.ts';
 import { photoToScreen, screenToPhoto, type Point } from './viewport.ts';
 
 /** The tool by which donors, protection and the like are painted: those that make something of the picture don't fit. */
 const plainTool = (tool: MarkTool): MarkTool =>
-  tool === 'strokeClear' || tool === 'reach' ? 'brush' : tool === 'subject' ? 'lasso' : tool;
+  tool === 'reach' || tool.startsWith('kind ') ? 'brush' : tool === 'subject' ? 'lasso' : tool;
+
+const changesFrame = ({ reshape, reshapesByLook }: StepKind): boolean =>
+  reshape !== undefined || reshapesByLook === true;
+
+/** A draft as it would be if what is being dragged were let go. */
+const withLive = (draft: Draft, live: LiveShape | undefined): Draft =>
+  live?.kind === 'change' && draft.change
+    ? { ...draft, change: { ...draft.change, ...live.change } as AnyChange }
+    : draft;
 
 /** The photo with what is marked, made and dragged on it, and the hand that works on it. */
 export function PhotoView() {
-  const { desk, view, looking } = useBenchParts();
+  const { desk, view, looking, kinds } = useBenchParts();
+  const kindView = useKindView();
   const deskView = useDeskView();
   const dispatch = useAppDispatch();
   const store = useAppStore();
@@ -68,11 +76,11 @@ export function PhotoView() {
   useEffect(() => () => tiles.clear(), [tiles]);
 
   /** Where a screen point lies on the marked subject, at its old or its new place. */
-  const isOnSubject = (screenPoint: Point): boolean => {
+  const isOnMark = (screenPoint: Point): boolean => {
     const context = canvasRef.current?.getContext('2d');
     if (!context || !isMarked(draft)) return false;
     const rings = handRings(draft.mark, deskView, photo);
-    const affine = placementToAffine(draft.placement, subjectFrame(draft.mark, photo).centre);
+    const affine = kindView?.hand?.goesTo?.(draft, photo);
     context.setTransform(1, 0, 0, 1, 0, 0);
     return [undefined, affine].some((through) =>
       context.isPointInPath(ringsToPath(rings, view.get(), through), screenPoint.x, screenPoint.y, 'evenodd'),
@@ -91,31 +99,21 @@ export function PhotoView() {
     return undefined;
   };
 
-  const isOnHorizon = (screenPoint: Point): boolean =>
-    draft.horizonPx !== undefined &&
-    isPlacing(draft.what) &&
-    Math.abs(photoToScreen(view.get(), { x: 0, y: draft.horizonPx }).y - screenPoint.y) <= CORNER_PX;
-
-  const setHorizon = (horizonPx: number): void => {
-    const ground = onGround(draft, deskView, horizonPx);
-    dispatch(benchActions.horizonSet({ horizonPx, placement: ground?.settle(ground.from) }));
-  };
-
   /** The step whose piece lies under a photo point, the last one first. */
   const pieceAt = (at: Point): string | undefined => {
     const { steps } = store.getState().bench.project!;
     // What was placed before the frame changed lies elsewhere by now.
-    const reframed = steps.findLastIndex((step) => step.enabled && step.type === 'reframe');
+    const reframed = steps.findLastIndex(({ enabled, type }) => enabled && changesFrame(kindOf(type)));
     const placed = steps
       .slice(reframed + 1)
-      .filter(({ enabled, type, params }) => enabled && isPlacing(type as What) && sameView(params.view, draft.view));
-    return placed.reverse().find(({ params }) => {
-      const { placement, mark } = placingSchema.parse(params);
-      const { frame, centre } = subjectFrame(mark, photo);
-      const rect = affineBounds(placementToAffine(placement, centre), frame);
-      return at.x >= rect.x && at.y >= rect.y && at.x < rect.x + rect.width && at.y < rect.y + rect.height;
+      .filter(({ enabled, params }) => enabled && sameView(params.view, draft.view));
+    return placed.reverse().find(({ type, params }) => {
+      const rect = kindOf(type).piece?.(params, photo);
+      return rect && at.x >= rect.x && at.y >= rect.y && at.x < rect.x + rect.width && at.y < rect.y + rect.height;
     })?.id;
   };
+
+  const handInput = (): HandInput => ({ draft, desk, deskView, bench, view, store, isOnMark });
 
   const begin = (at: Point, combine: Combine): Gesture => {
     const done = (shape: Parameters<typeof benchActions.shapeDrawn>[0]): void => {
@@ -123,7 +121,10 @@ export function PhotoView() {
     };
     const { brushRadiusPx: radiusPx, brushHardness: hardness, brushIntensity: intensity } = bench;
     const { scale } = view.get();
-    switch (bench.paintTarget === 'mark' ? bench.tool : plainTool(bench.tool)) {
+    const tool = bench.paintTarget === 'mark' ? bench.tool : plainTool(bench.tool);
+    const kindTool = kinds.find((each) => each.tool?.tool === tool)?.tool;
+    if (kindTool) return kindTool.begin(at, handInput());
+    switch (tool) {
       case 'lasso':
         return drawLasso(at, combine, 0.7 / scale, done);
       case 'subject':
@@ -141,17 +142,21 @@ export function PhotoView() {
         return drawFrame(bench.tool === 'box' ? 'box' : 'ellipse', at, combine, done);
       case 'reach':
         return touchColour(at, (point) => void desk.markReach(point, combine));
-      case 'strokeClear':
-        return paintStroke(at, 'startOver', { radiusPx, hardness: 1, intensity: 1 }, (shape) =>
-          desk.strokeClear(shape),
-        );
       default:
         return paintStroke(at, combine, { radiusPx, hardness, intensity }, done);
     }
   };
-  const isFraming = jobOf(draft) === 'frame' && bench.paintTarget === 'mark';
-  const frameHand = useFrameHand({ photo, view, bench, onStretching: desk.glance });
-  const keys = usePhotoKeys({ deskView, view, bench, gesture, begin, schedule });
+  const { change } = draft;
+  const room = useMemo(
+    () => change && kindView?.hand?.room?.({ ...draft, change }, photo),
+    // Nothing but the draft's own settings and the photo say how much room there is.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [kindView, change, photo],
+  );
+  useEffect(() => view.extend(room ?? wholeOf(photo), room !== undefined), [view, photo, room]);
+  const nudge = (direction: Point, stepPx: number): boolean =>
+    kindView?.hand?.nudge?.(direction, stepPx, handInput()) ?? false;
+  const keys = usePhotoKeys({ photo, view, bench, gesture, begin, schedule, nudge });
 
   useEffect(() => {
     paintRef.current = () => {
@@ -159,15 +164,17 @@ export function PhotoView() {
       const context = canvas?.getContext('2d');
       const screen = view.screen();
       if (!canvas || !context || screen.width === 0) return;
-      const paints = bench.tool === 'brush' || bench.tool === 'strokeClear';
+      const paints = hasBrush(bench.tool);
       const brushAt = paints && !gesture.current ? hover.current : undefined;
-      paintBench(context, {
+      const live = gesture.current?.live();
+      const scene = {
         tiles,
         view: view.get(),
         screen,
         pixelRatio: devicePixelRatio,
         desk: deskView,
-        draft,
+        draft: withLive(draft, live),
+        isDragged: live?.kind === 'change',
         hoveredTake: looking.hoveredTake,
         original: looking.original,
         splitAt: bench.split ? split * screen.width : undefined,
@@ -176,12 +183,13 @@ export function PhotoView() {
         planesShown: bench.planesShown,
         donorsShown: bench.donorsShown,
         overlays: bench.overlays,
-        drawnLines: frameHand.drawnLines,
-        live: gesture.current?.live(),
+        lines: bench.lines,
+        live,
         brush: brushAt && { at: brushAt, radiusPx: bench.brushRadiusPx },
         pen: keys.pen.current,
         whenReady: schedule,
-      });
+      };
+      paintBench(context, scene, kindView?.paint);
     };
     schedule();
   });
@@ -240,35 +248,23 @@ export function PhotoView() {
     }
     const at = screenToPhoto(view.get(), screenPoint);
     const corner = cornerAt(screenPoint);
-    if (draft.text && isOnText(draft.text, at)) {
-      dispatch(benchActions.gestureEnded());
-      gesture.current = placeSubject(at, { dxPx: draft.text.x, dyPx: draft.text.y }, ({ dxPx, dyPx }) =>
-        dispatch(benchActions.textSet({ x: dxPx, y: dyPx })),
-      );
-    } else if (isFraming) {
-      gesture.current = frameHand.begin(at, screenPoint);
-      if (!gesture.current) panning.current = screenPoint;
-    } else if (isOnHorizon(screenPoint)) {
-      dispatch(benchActions.gestureEnded());
-      gesture.current = dragHorizon(setHorizon);
-    } else if (corner) {
+    const isHeld = event.shiftKey || event.altKey;
+    const ofKind =
+      corner || (isHeld && jobOf(draft) === 'subjects')
+        ? undefined
+        : kindView?.hand?.begin(at, screenPoint, handInput());
+    if (corner) {
       dispatch(benchActions.gestureEnded());
       gesture.current = dragCorner(corner.plane, corner.corner, (to) => {
         const planes = planesInSight(draft, deskView.reports);
         const moved = planes.map((plane, k) => (k === corner.plane ? withCorner(plane, corner.corner, to) : plane));
         dispatch(benchActions.planesSet(moved));
       });
-    } else if (
-      bench.paintTarget === 'mark' &&
-      isDragged(draft.what) &&
-      isOnSubject(screenPoint) &&
-      !event.shiftKey &&
-      !event.altKey
-    ) {
+    } else if (ofKind === 'pan') {
+      panning.current = screenPoint;
+    } else if (ofKind) {
       dispatch(benchActions.gestureEnded());
-      const ground = onGround(draft, deskView);
-      const from = ground?.from ?? draft.placement;
-      gesture.current = placeSubject(at, from, (dragged) => dispatch(benchActions.placed(dragged)), ground?.settle);
+      gesture.current = ofKind;
     } else {
       const both = event.altKey && event.shiftKey;
       const combine = both ? 'onlyBoth' : event.altKey ? 'without' : event.shiftKey ? 'also' : bench.combine;
@@ -293,18 +289,8 @@ export function PhotoView() {
       gesture.current.move(hover.current, held);
     }
     const overCorner = !gesture.current && cornerAt(screenPoint) !== undefined;
-    const overSubject = !gesture.current && isDragged(draft.what) && isOnSubject(screenPoint);
-    canvasRef.current!.style.cursor = keys.spaceHeld.current
-      ? 'grab'
-      : isFraming
-        ? draft.text && isOnText(draft.text, hover.current)
-          ? 'move'
-          : frameHand.cursor(screenPoint)
-        : overCorner || (!gesture.current && isOnHorizon(screenPoint))
-          ? 'pointer'
-          : overSubject
-            ? 'move'
-            : 'crosshair';
+    const free = gesture.current ? undefined : kindView?.hand?.cursor?.(screenPoint, hover.current, handInput());
+    canvasRef.current!.style.cursor = keys.spaceHeld.current ? 'grab' : overCorner ? 'pointer' : (free ?? 'crosshair');
     schedule();
   };
 

@@ -1,7 +1,7 @@
 import type { Rect, Size } from '../../../../core/image/rect.ts';
 import { applyHomography, isConvexQuad, squareToQuad } from '../../../../core/geometry/homography.ts';
 import type { MarkOutline } from '../../../../operations/marks/outlineMark.ts';
-import type { RebuildReport } from '../../../../operations/operation.ts';
+import type { RebuildReport } from '../../../../operations/computation.ts';
 import type { PlaneParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import { OCHRE } from '../../../theme/theme.ts';
 import { doubleOutline, ringsToPath } from './paintMark.ts';

@@ -1,6 +1,6 @@
 import type { Size } from '../../../../core/image/rect.ts';
 import type { PixelSource } from '../../../../engine/pictureSource.ts';
-import type { Patch } from '../../../../operations/operation.ts';
+import type { Patch } from '../../../../operations/computation.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import { screenToPhoto, type Viewport } from './viewport.ts';
 import type { TileCache } from './tileCache.ts';

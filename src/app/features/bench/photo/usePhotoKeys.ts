@@ -1,10 +1,8 @@
 import { useRef, type KeyboardEvent, type RefObject } from 'react';
 import type { Combine } from '../../../../core/mask/combine.ts';
-import type { DeskView } from '../../../desk/deskView.ts';
+import type { Size } from '../../../../core/image/rect.ts';
 import { useAppDispatch } from '../../../store/store.ts';
-import { benchActions, type PhotoState } from '../benchSlice.ts';
-import { isDragged, isMarked } from '../draft.ts';
-import { onGround } from '../onGround.ts';
+import { benchActions, type PhotoState } from '../../../state/benchSlice.ts';
 import { setsPoints, type Gesture } from '../gestures/gesture.ts';
 import type { ViewControl } from './viewControl.ts';
 import { screenToPhoto, type Point } from './viewport.ts';
@@ -17,24 +15,24 @@ export const ARROWS: Record<string, Point> = {
 };
 
 interface PhotoKeysInput {
-  deskView: DeskView;
+  photo: Size;
   view: ViewControl;
   bench: PhotoState;
   gesture: RefObject<Gesture | undefined>;
   begin: (at: Point, combine: Combine) => Gesture;
   schedule: () => void;
+  /** Moves what is being placed by so many px; false where nothing is. */
+  nudge: (direction: Point, stepPx: number) => boolean;
 }
 
 /**
  * What the keyboard does while the photo has the focus: arrows nudge the subject, or move the pen once K has brought it
  * out, or else pan; Enter puts the pen down and lifts it, or sets a point; Backspace takes that back; Escape leaves a gesture or the pen. Shift makes steps larger.
  */
-export function usePhotoKeys({ deskView, view, bench, gesture, begin, schedule }: PhotoKeysInput) {
+export function usePhotoKeys({ photo, view, bench, gesture, begin, schedule, nudge }: PhotoKeysInput) {
   const dispatch = useAppDispatch();
   const pen = useRef<Point | undefined>(undefined);
   const spaceHeld = useRef(false);
-  const { draft } = bench;
-  const { photo } = deskView.source;
 
   const onArrow = (direction: Point, large: boolean): void => {
     if (pen.current) {
@@ -45,17 +43,7 @@ export function usePhotoKeys({ deskView, view, bench, gesture, begin, schedule }
         y: within(pen.current.y + direction.y * step, photo.height),
       };
       gesture.current?.move(pen.current);
-    } else if (draft.text) {
-      const step = large ? 20 : 1;
-      const { x, y } = draft.text;
-      dispatch(benchActions.textSet({ x: x + direction.x * step, y: y + direction.y * step }));
-    } else if (isDragged(draft.what) && isMarked(draft)) {
-      const step = large ? 20 : 1;
-      const ground = onGround(draft, deskView);
-      const { dxPx, dyPx } = ground?.from ?? draft.placement;
-      const shift = { dxPx: dxPx + direction.x * step, dyPx: dyPx + direction.y * step };
-      dispatch(benchActions.placed(ground?.settle(shift) ?? shift));
-    } else {
+    } else if (!nudge(direction, large ? 20 : 1)) {
       const step = large ? -200 : -40;
       view.panBy(direction.x * step, direction.y * step);
     }

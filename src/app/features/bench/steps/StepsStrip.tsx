@@ -4,18 +4,20 @@ import ButtonBase from '@mui/material/ButtonBase';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
-import { operationOf } from '../../../../operations/catalogue.ts';
+import { useNavigate } from 'react-router';
+import { kindOf } from '../../../../operations/kinds.ts';
 import { shareOfPicture } from '../../../../operations/marks/shareOfPicture.ts';
 import type { Step } from '../../../../operations/recipe.ts';
 import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts, useDeskView } from '../benchContext.ts';
-import { benchActions } from '../benchSlice.ts';
+import { benchActions } from '../../../state/benchSlice.ts';
 
 /** Everything that was used, in order; each can be opened again, switched off or removed. */
 export function StepsStrip() {
   const { steps, draft } = useAppSelector((state) => state.bench.project!);
   const recomputing = useAppSelector((state) => state.bench.recomputing);
   const failed = useAppSelector((state) => state.bench.failed);
+  const adjusted = useAppSelector((state) => state.bench.adjusted);
   return (
     <Box
       component="nav"
@@ -42,7 +44,7 @@ export function StepsStrip() {
             key={step.id}
             step={step}
             number={index + 1}
-            isOpen={draft.editing === step.id}
+            isOpen={draft.editing === step.id || adjusted === step.id}
             isComputing={recomputing === index && step.enabled}
             trouble={failed?.id === step.id ? failed.message : undefined}
             isLeftOut={failed !== undefined && index > failed.index}
@@ -67,12 +69,19 @@ interface StepItemProps {
 function StepItem({ step, number, isOpen, isComputing, trouble, isLeftOut }: StepItemProps) {
   const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
-  const line = `${operationOf(step.type).summarize(step.params)}${useMarkedShare(step)}`;
-  const title = operationOf(step.type).title;
+  const navigate = useNavigate();
+  const projectId = useAppSelector((state) => state.bench.project!.id);
+  const kind = kindOf(step.type);
+  const { title } = kind;
+  const line = `${kind.summarize(step.params)}${useMarkedShare(step)}`;
+  const open = (): void => {
+    dispatch(benchActions.stepOpened(step.id));
+    if (kind.draft.job === 'around') void navigate(`/p/${projectId}/around`);
+  };
   return (
     <Box component="li">
       <ButtonBase
-        onClick={() => dispatch(benchActions.stepOpened(step.id))}
+        onClick={open}
         aria-label={`Step ${number}: ${line}. Open it for change`}
         aria-current={isOpen ? 'step' : undefined}
         sx={{

@@ -1,6 +1,0 @@
-import { z } from 'zod';
-import { rebuildLight, rebuildShape } from '../rebuild/rebuildSchema.ts';
-
-export const clearSchema = z.object({ ...rebuildShape, light: rebuildLight });
-
-export type ClearParams = z.infer<typeof clearSchema>;

@@ -1,0 +1,1 @@
+export { clearing as computation } from '../../rebuild/clearing.ts';

@@ -1,0 +1,1 @@
+export { nothingComputed as computation } from '../../carriedOnly.ts';
