@@ -13,6 +13,7 @@ export default tseslint.config(
   {
     ignores: [
       'dist',
+      'dist-extended',
       'node_modules',
       '.cache',
       'test-results',
@@ -20,6 +21,7 @@ export default tseslint.config(
       'bench/out',
       'src/kernels/assembly',
       'src/kernels/generated',
+      'tests/fixtures/extension',
     ],
   },
   js.configs.recommended,

@@ -22,6 +22,7 @@ export default {
     ],
   },
   testEnvironment: 'node',
+  modulePathIgnorePatterns: ['<rootDir>/dist-extended'],
   // Computations on a busy machine may take long; what hangs is still ended.
   testTimeout: 60_000,
   // Both cores of the smallest machine; by itself Jest would leave one of them idle.

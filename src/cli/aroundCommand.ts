@@ -1,6 +1,7 @@
 import { Command, InvalidArgumentError } from 'commander';
 import { drain } from '../core/progress.ts';
-import { encoderFor, writePicture } from '../formats/node/pictureFiles.ts';
+import { endingsInWords } from '../formats/formats.ts';
+import { formatFor, writePicture } from '../formats/node/pictureFiles.ts';
 import { nodeKernels } from '../kernels/node/nodeKernels.ts';
 import { seeSphere } from '../operations/sphere/seeSphere.ts';
 import { NARROWEST_VIEW, WIDEST_VIEW } from '../operations/sphere/viewSchema.ts';
@@ -35,9 +36,9 @@ export const aroundCommand = (): Command =>
     .option('--roll <degrees>', 'clockwise', numberBetween(-180, 180), 0)
     .option('--fov <degrees>', 'angle of view from left to right', numberBetween(NARROWEST_VIEW, WIDEST_VIEW), 90)
     .option('--size <WxH>', 'px of the view', parseSize, { width: 1600, height: 1200 })
-    .requiredOption('--out <picture>', 'file to write: .png, .jpg or .webp')
+    .requiredOption('--out <picture>', `file to write: ${endingsInWords()}`)
     .action(async (photo: string, { yaw, pitch, roll, fov, size, out }: AroundOptions) => {
-      encoderFor(out);
+      formatFor(out);
       const { image } = await readSphere(photo);
       await writePicture(out, drain(seeSphere(image, { yaw, pitch, roll, fov, ...size }, [], nodeKernels())));
     });

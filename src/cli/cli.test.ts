@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { colouredSphere } from '../../tests/support/sphere.ts';
 import { cameraAt, shoot } from '../../tests/support/sweep.ts';
-import { readFileMetadata } from '../formats/metadata/fileMetadata.ts';
+import { readFileMetadata } from '../formats/metadata/readWrite.ts';
 import { readSphereTags } from '../formats/metadata/sphereTags.ts';
 import { runFingo } from './program.ts';
 

@@ -1,7 +1,8 @@
 import { Command, Option } from 'commander';
 import { FingoError } from '../core/errors.ts';
 import { findGaps, usualGrowPx, type GapKind } from '../core/panorama/findGaps.ts';
-import { encoderFor, readPicture, writeMask } from '../formats/node/pictureFiles.ts';
+import { endingsInWords } from '../formats/formats.ts';
+import { formatFor, readPicture, writeMask } from '../formats/node/pictureFiles.ts';
 import { numberBetween } from './options.ts';
 
 interface GapsOptions {
@@ -22,9 +23,9 @@ export const gapsCommand = (): Command =>
     )
     .option('--tolerance <0..255>', 'how far a colour may be from it', numberBetween(0, 255), 8)
     .option('--grow <px>', 'mark so much more around each gap; by default by the picture’s size', numberBetween(0, 400))
-    .requiredOption('--out-mask <picture>', 'file to write: .png, .jpg or .webp')
+    .requiredOption('--out-mask <picture>', `file to write: ${endingsInWords()}`)
     .action(async (path: string, { near, tolerance, grow, outMask }: GapsOptions) => {
-      encoderFor(outMask);
+      formatFor(outMask);
       const { image } = await readPicture(path);
       const gaps = findGaps(image, near, tolerance, grow ?? usualGrowPx(image));
       if (!gaps.data.includes(255)) {

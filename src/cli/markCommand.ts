@@ -8,7 +8,7 @@ import { findReflection } from '../core/segment/findReflection.ts';
 import { findShadow } from '../core/segment/findShadow.ts';
 import { findSubjectMatte } from '../core/segment/findSubjectMatte.ts';
 import { reachOfColour, type ReachTarget } from '../core/segment/colourReach.ts';
-import { encoderFor, readMask, readPicture, writeMask } from '../formats/node/pictureFiles.ts';
+import { formatFor, readMask, readPicture, writeMask } from '../formats/node/pictureFiles.ts';
 import { nodeKernels } from '../kernels/node/nodeKernels.ts';
 import { EMPTY_MARK } from '../operations/marks/markSchema.ts';
 import { maskUnder, renderMark } from '../operations/marks/renderMark.ts';
@@ -37,7 +37,7 @@ const subjectCommand = (): Command =>
     .requiredOption('--loop <json>', 'file with the loop: [[x, y], ...] in px of the photo')
     .requiredOption('--out <mask>', 'picture to write')
     .action(async (path: string, options: { loop: string; out: string }) => {
-      encoderFor(options.out);
+      formatFor(options.out);
       const { image } = await readPicture(path);
       const loop = (await readLoop(options.loop)).flat();
       const mark = { ...EMPTY_MARK, shapes: [{ kind: 'lasso' as const, combine: 'startOver' as const, points: loop }] };
@@ -84,7 +84,7 @@ const reachCommand = (): Command =>
           out: string;
         },
       ) => {
-        encoderFor(options.out);
+        formatFor(options.out);
         const target: ReachTarget | undefined =
           options.near ?? (options.at && { x: options.at.dxPx, y: options.at.dyPx });
         if (!target) throw new FingoError('bad-arguments', 'Say which colour: give --at X,Y or --near white.');
@@ -101,7 +101,7 @@ const castCommand = (name: string, description: string, find: (picture: RasterIm
     .requiredOption('--subject <mask>', 'the subject: a greyscale picture of the photo’s size, white = subject')
     .requiredOption('--out <mask>', 'picture to write')
     .action(async (path: string, options: { subject: string; out: string }) => {
-      encoderFor(options.out);
+      formatFor(options.out);
       const { image } = await readPicture(path);
       const subject: Mask = await readMask(options.subject, image, 'The subject mask');
       await writeMask(options.out, find(image, subject));

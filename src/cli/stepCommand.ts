@@ -8,7 +8,8 @@ import type { SphereView } from '../core/sphere/sphereView.ts';
 import { faceNamed, FACES } from '../formats/lettering/faceNames.ts';
 import { openFace } from '../formats/lettering/node/faces.ts';
 import { outlineText } from '../formats/lettering/outlineText.ts';
-import { encoderFor, maskOf, readMask, readPicture, writePicture } from '../formats/node/pictureFiles.ts';
+import { endingsInWords } from '../formats/formats.ts';
+import { formatFor, maskOf, readMask, readPicture, writePicture } from '../formats/node/pictureFiles.ts';
 import type { CommandOption, OptionValue } from '../operations/commandOptions.ts';
 import type { CommandInput, StepCommand, StepParams } from '../operations/kind.ts';
 import { kindOf } from '../operations/kinds.ts';
@@ -47,7 +48,7 @@ export function stepCommand(type: string, step: StepCommand): Command {
   }
   step.options.forEach((option) => command.addOption(optionOf(option)));
   return command
-    .requiredOption('--out <picture>', 'file to write: .png, .jpg or .webp')
+    .requiredOption('--out <picture>', `file to write: ${endingsInWords()}`)
     .option('--report <json>', 'file to write times, memory and scores to')
     .action((photo: string, options: Given) => perform(photo, options, type, step));
 }
@@ -91,7 +92,7 @@ function parserOf(value: OptionValue): ((text: string) => unknown) | undefined {
 
 async function perform(path: string, options: Given, type: string, step: StepCommand): Promise<void> {
   const { out, report: reportFile, takes = 1, seed = 1 } = options as Given & { out: string; report?: string };
-  encoderFor(out);
+  formatFor(out);
   const marked = step.isMarked ? (options as unknown as MarkedOptions) : undefined;
   const isSphere = step.isForSpheres || marked?.sphere === true || marked?.view !== undefined;
   const opened = await openWorkshop(path, isSphere);

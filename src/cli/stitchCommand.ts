@@ -8,9 +8,10 @@ import { findGaps, usualGrowPx } from '../core/panorama/findGaps.ts';
 import type { ProjectionChoice } from '../core/panorama/layOut.ts';
 import { coveredRect } from '../engine/panoramaPlan.ts';
 import { openStitcher } from '../engine/stitcher.ts';
-import { MOST_MEGAPIXELS } from '../formats/limits.ts';
+import { MAX_MEGAPIXELS } from '../formats/limits.ts';
 import { readFocalShare } from '../formats/focalShare.ts';
-import { encoderFor, readPicture, writePicture } from '../formats/node/pictureFiles.ts';
+import { endingsInWords } from '../formats/formats.ts';
+import { formatFor, readPicture, writePicture } from '../formats/node/pictureFiles.ts';
 import { nodeKernels } from '../kernels/node/nodeKernels.ts';
 import { openVision } from '../vision/vision.ts';
 import { closeGaps } from './closeGaps.ts';
@@ -38,12 +39,12 @@ export const stitchCommand = (): Command =>
         .default('generous'),
     )
     .option('--close-gaps', 'rebuild what no frame covers')
-    .requiredOption('--out <picture>', 'file to write: .png, .jpg or .webp')
+    .requiredOption('--out <picture>', `file to write: ${endingsInWords()}`)
     .option('--report <json>', 'file to write cameras, gains, errors, times and memory to')
     .action(stitch);
 
 async function stitch(paths: string[], options: StitchOptions): Promise<void> {
-  encoderFor(options.out);
+  formatFor(options.out);
   const clock = performance.now();
   const files = await Promise.all(
     paths.map(async (path) => ({
@@ -53,7 +54,7 @@ async function stitch(paths: string[], options: StitchOptions): Promise<void> {
     })),
   );
   const kernels = nodeKernels();
-  const stitcher = await openStitcher(files, await openVision(), kernels, MOST_MEGAPIXELS * 1e6);
+  const stitcher = await openStitcher(files, await openVision(), kernels, MAX_MEGAPIXELS * 1e6);
   const aligned = performance.now();
   const plan = await stitcher.plan({ projection: options.projection, turn: NO_TURN, pulled: [] });
   const part = options.crop === 'inside' ? coveredRect(plan) : plan.layout.bounds;

@@ -2,6 +2,7 @@ import { kernels } from '../../tests/support/kernels.ts';
 import { pictureOf } from '../../tests/support/pictures.ts';
 import { cropImage } from '../core/image/rasterImage.ts';
 import { composePatches } from '../operations/composePatches.ts';
+import { kindOf } from '../operations/kinds.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
 import { createInProcessRunner } from './inProcessRunner.ts';
 import { createPictureSource } from './pictureSource.ts';
@@ -154,6 +155,17 @@ const framing = (id: string, rect: Record<string, number>): Step =>
     version: 1,
     params: { frame: { rect }, rimPx: 0, take: { strategy: 'large pieces', seed: 1 } },
   });
+
+test('who asks for a picture that somebody else has cancelled still gets it', async () => {
+  const { workshop } = observed();
+  const params = kindOf('stretch').schema.parse({ width: 260, height: 140, take: { strategy: 'as it is', seed: 1 } });
+  const first = new AbortController();
+  const cancelled = workshop.reshaped(workshop.origin, 'stretch', params, first.signal);
+  const wanted = workshop.reshaped(workshop.origin, 'stretch', params, signal);
+  first.abort();
+  await expect(cancelled).rejects.toMatchObject({ name: 'AbortError' });
+  expect((await wanted).source.photo).toEqual({ width: 260, height: 140 });
+});
 
 test('a frame gives the steps after it another picture, and steps back to the one before', async () => {
   const { done, workshop } = observed();

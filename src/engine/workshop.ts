@@ -147,16 +147,26 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
 
   /** The stand on which a change is made: carried over first, if it changes the frame. Kept, as long as there is room. */
   const reshapedStands = new Map<string, Promise<Stand>>();
-  const remembered = (key: string, make: () => Promise<Stand>): Promise<Stand> => {
+  const remembered = async (key: string, make: () => Promise<Stand>, signal?: AbortSignal): Promise<Stand> => {
     const known = reshapedStands.get(key);
-    if (known) return known;
+    if (known) {
+      try {
+        return await known;
+      } catch (error) {
+        // Who asked first may have cancelled; that is no reason to give up for who asked later.
+        const isOthers = error instanceof DOMException && error.name === 'AbortError' && !signal?.aborted;
+        if (!isOthers) throw error;
+        if (reshapedStands.get(key) === known) reshapedStands.delete(key);
+        return remembered(key, make, signal);
+      }
+    }
     const made = make();
     reshapedStands.set(key, made);
     for (const oldest of reshapedStands.keys()) {
       if (reshapedStands.size <= MAX_RESHAPED) break;
       reshapedStands.delete(oldest);
     }
-    made.catch(() => reshapedStands.delete(key));
+    made.catch(() => reshapedStands.get(key) === made && reshapedStands.delete(key));
     return made;
   };
 
@@ -188,15 +198,19 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     const key = await resultKey(stand.key, { engine: ENGINE, reshape: cause });
     const find = async (): Promise<Reshape> =>
       runner.run({ kind: 'reshape', type, params, photo, look: await stand.source.look(stand.patches) }, 0, signal);
-    return remembered(key, async () => {
-      const reshape = atOnce ?? (await find());
-      const carried = await stand.source.carried({ ...reshape, patches: stand.patches }, key);
-      const untouched = isUntouched(stand)
-        ? carried
-        : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
-      const earlier = broughtThrough(stand.earlier, { key, reshape });
-      return { key, source: carried, patches: [], untouched, earlier };
-    });
+    return remembered(
+      key,
+      async () => {
+        const reshape = atOnce ?? (await find());
+        const carried = await stand.source.carried({ ...reshape, patches: stand.patches }, key);
+        const untouched = isUntouched(stand)
+          ? carried
+          : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
+        const earlier = broughtThrough(stand.earlier, { key, reshape });
+        return { key, source: carried, patches: [], untouched, earlier };
+      },
+      signal,
+    );
   };
 
   const apply: Workshop['apply'] = async (before, type, params, { signal, lane = 0, alone = true, onProgress }) => {

@@ -4,13 +4,13 @@ import { sniffPicture } from './sniffPicture.ts';
 const grey = (width: number, height: number) => sharp({ create: { width, height, channels: 3, background: '#777' } });
 
 test('tells type and size from the first bytes', async () => {
-  expect(sniffPicture(await grey(40, 30).jpeg().toBuffer(), 'a.jpg')).toEqual({
-    mediaType: 'image/jpeg',
+  expect(sniffPicture(await grey(40, 30).jpeg().toBuffer(), 'a.jpg')).toMatchObject({
+    format: { name: 'JPEG' },
     width: 40,
     height: 30,
   });
-  expect(sniffPicture(await grey(4, 3).png().toBuffer(), 'a.png').mediaType).toBe('image/png');
-  expect(sniffPicture(await grey(4, 3).webp().toBuffer(), 'a.webp').mediaType).toBe('image/webp');
+  expect(sniffPicture(await grey(4, 3).png().toBuffer(), 'a.png').format.name).toBe('PNG');
+  expect(sniffPicture(await grey(4, 3).webp().toBuffer(), 'a.webp').format.name).toBe('WebP');
 });
 
 test('what can’t be opened is refused with a sentence that says what to do', async () => {

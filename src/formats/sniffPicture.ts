@@ -1,12 +1,14 @@
 import { imageSize } from 'image-size';
 import { FingoError } from '../core/errors.ts';
-import { MOST_FILE_BYTES, MOST_MEGAPIXELS } from './limits.ts';
+import type { Size } from '../core/image/rect.ts';
+import type { PictureFormat } from './format.ts';
+import { FORMATS, inWords } from './formats.ts';
+import { MAX_FILE_BYTES, MAX_MEGAPIXELS } from './limits.ts';
 
-const READABLE = { jpg: 'image/jpeg', png: 'image/png', webp: 'image/webp', avif: 'image/avif' } as const;
 const RAW_NAMES = /\.(heic|heif|cr2|cr3|nef|arw|raf|orf|rw2|dng|pef|srw)$/i;
 
 export interface SniffedPicture {
-  mediaType: (typeof READABLE)[keyof typeof READABLE];
+  format: PictureFormat;
   /** As stored, before the orientation tag is honoured. */
   width: number;
   height: number;
@@ -20,43 +22,53 @@ export function sniffPicture(bytes: Uint8Array, name: string): SniffedPicture {
   if (bytes.length === 0) {
     throw new FingoError('unreadable-file', `"${name}" is empty; save the picture again from its source.`);
   }
-  if (bytes.length > MOST_FILE_BYTES) {
+  if (bytes.length > MAX_FILE_BYTES) {
     throw new FingoError(
       'picture-too-large',
       `"${name}" is larger than 400 MB; save it smaller, as JPEG for instance.`,
     );
   }
-  const found = measured(bytes);
-  const mediaType = found?.type && found.type in READABLE ? READABLE[found.type as keyof typeof READABLE] : undefined;
-  if (!mediaType) {
-    if (RAW_NAMES.test(name) || found?.type === 'heic' || found?.type === 'heif') {
+  const { format, size } = recognised(bytes);
+  if (!format) {
+    if (RAW_NAMES.test(name) || isHeic(bytes)) {
       throw new FingoError(
         'unsupported-file',
         `Fingo can't read raw or HEIC files like "${name}"; export the photo as JPEG or PNG and open that.`,
       );
     }
-    throw new FingoError('unsupported-file', `"${name}" is not a JPEG, PNG, WebP or AVIF picture; open one of those.`);
+    throw new FingoError('unsupported-file', `"${name}" is not a ${inWords(FORMATS)} picture; open one of those.`);
   }
-  const { width, height } = found!;
+  const { width, height } = size;
   if (!width || !height) {
     throw new FingoError('unreadable-file', `"${name}" has no picture in it; save it again from its source.`);
   }
   const megapixels = (width * height) / 1e6;
-  if (megapixels > MOST_MEGAPIXELS) {
+  const most = Math.min(MAX_MEGAPIXELS, (format.maxPixels ?? Infinity) / 1e6);
+  if (megapixels > most) {
     throw new FingoError(
       'picture-too-large',
       `"${name}" has ${width} x ${height} px (${Math.round(megapixels)} megapixels); ` +
-        `Fingo opens up to ${MOST_MEGAPIXELS}. Save it smaller and open that.`,
+        `Fingo opens up to ${most}. Save it smaller and open that.`,
     );
   }
-  return { mediaType, width, height };
+  return { format, width, height };
 }
 
-function measured(bytes: Uint8Array): { type?: string; width: number; height: number } | undefined {
+type Recognised = { format: PictureFormat; size: Size } | { format: undefined; size?: undefined };
+
+function recognised(bytes: Uint8Array): Recognised {
+  for (const format of FORMATS) {
+    const size = format.recognise(bytes);
+    if (size) return { format, size };
+  }
+  return { format: undefined };
+}
+
+function isHeic(bytes: Uint8Array): boolean {
   try {
-    return imageSize(bytes);
+    return ['heic', 'heif'].includes(imageSize(bytes).type ?? '');
   } catch {
-    return undefined;
+    return false;
   }
 }
 

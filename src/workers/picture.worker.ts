@@ -8,14 +8,15 @@ import type { Task } from '../core/progress.ts';
 import { lookAround, pixelsOf } from '../core/sphere/lookAround.ts';
 import { placedOnSphere, wholeSphere, type SpherePlacement } from '../core/sphere/placement.ts';
 import { planetToSphere, type SphereView } from '../core/sphere/sphereView.ts';
-import { readFileMetadata, withFileMetadata, type FileMetadata } from '../formats/metadata/fileMetadata.ts';
+import { readFileMetadata, withFileMetadata } from '../formats/metadata/readWrite.ts';
+import type { FileMetadata } from '../formats/metadata/fileMetadata.ts';
 import { withSphereTags } from '../formats/metadata/sphereTags.ts';
 import { gapAround, type Pole } from '../operations/sphere/gapAround.ts';
 import { viewOfMark } from '../operations/sphere/markInView.ts';
 import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect, type Size } from '../core/image/rect.ts';
 import { findFixations, type Fixation } from '../core/measures/gaze.ts';
-import { thingsAtEdge, type ThingAtEdge } from '../core/measures/thingsAtEdge.ts';
+import { EDGE_SIDES, thingsAtEdge, type ThingAtEdge } from '../core/measures/thingsAtEdge.ts';
 import { findHorizon } from '../core/planes/findHorizon.ts';
 import { findUpright, type UprightProposal } from '../core/planes/findUpright.ts';
 import { reachOfColour, type ReachOptions, type ReachTarget } from '../core/segment/colourReach.ts';
@@ -33,7 +34,8 @@ import { lookAt } from '../engine/pictureSource.ts';
 import { hexDigest } from '../operations/contentHash.ts';
 import { serve } from '../engine/workerLink.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
-import { encodePicture, type PictureFormat } from '../formats/browser/encodePicture.ts';
+import { encodePicture } from '../formats/browser/encodePicture.ts';
+import { WRITABLE, type WritableFormat } from '../formats/formats.ts';
 import { markSchema, type Mark } from '../operations/marks/markSchema.ts';
 import { areasOfMark } from '../operations/marks/areasOfMark.ts';
 import { markFromMask, maskUnder, renderMark } from '../operations/marks/renderMark.ts';
@@ -41,7 +43,6 @@ import { outlineMark, type MarkOutline } from '../operations/marks/outlineMark.t
 import type { Patch } from '../operations/computation.ts';
 import { noView, requireSphere } from '../operations/sphere/requireSphere.ts';
 import { layOnSphere, seeSphere } from '../operations/sphere/seeSphere.ts';
-import { SIDES } from '../operations/kinds/reframe/schema.ts';
 
 export const TILE_PX = 512;
 
@@ -77,6 +78,12 @@ const MOST_CARRIED = 3;
 let told: FileMetadata = {};
 const kernels = openBrowserKernels();
 kernels.useHelpers(true);
+
+/** In which format a picture is written, by its media type; `quality` 0..1. */
+export interface EncodeAs {
+  mediaType: string;
+  quality?: number;
+}
 
 /** What becomes of a picture on its way into a file. */
 export interface Delivery {
@@ -139,6 +146,15 @@ const EDGE_REACH = 256;
 
 const composedPicture = async ({ source, patches }: ShownPicture): Promise<RasterImage> =>
   composed(await fullSize(source.key), patches);
+
+function writableFormat(mediaType: string): WritableFormat {
+  const format = WRITABLE.find((each) => each.mediaType === mediaType);
+  if (!format) throw new FingoError('bad-arguments', `Nothing is written as "${mediaType}"; choose another format.`);
+  return format;
+}
+
+/** Small files count more than exact ones. */
+const THUMBNAIL_FORMAT = WRITABLE.find(({ writer }) => writer.isLossy)!;
 
 /** Everything that can be asked about the photo and what it becomes in other frames. */
 const api = {
@@ -230,26 +246,26 @@ const api = {
   /** What sets a picture straight, as far as its lines tell it. */
   upright: async (picture: ShownPicture): Promise<UprightProposal> => findUpright(await composedPicture(picture)),
   /** The whole picture as a file. */
-  async encode(shown: ShownPicture, format: PictureFormat, { plate, size, sphere }: Delivery): Promise<Blob> {
+  async encode(shown: ShownPicture, as: EncodeAs, { plate, size, sphere }: Delivery): Promise<Blob> {
     let image = await composedPicture(shown);
     if (sphere?.kind === 'planet') image = await planetOf(image, sphere.yaw, sphere.sidePx);
     if (sphere?.kind === 'view') image = await viewOf(image, sphere.view);
     if (plate) image = plateOf(image, plate.photo, plate.rim, plate.rimPx);
     if (size) image = await scaledTo(image, size);
-    const file = await encodePicture(image, format);
+    const file = await encodePicture(image, writableFormat(as.mediaType), as.quality);
     if (sphere?.kind !== 'sphere') return file;
     const metadata = { ...told, xmp: withSphereTags(told.xmp, wholeSphere(image), sphere.levelled) };
     return new Blob([withFileMetadata(new Uint8Array(await file.arrayBuffer()), metadata)], { type: file.type });
   },
   /** A small JPEG, for the list of projects. */
   thumbnail: async (picture: ShownPicture, longestPx: number): Promise<Blob> =>
-    encodePicture(halved(await composedPicture(picture), longestPx), { type: 'image/jpeg', quality: 0.85 }),
+    encodePicture(halved(await composedPicture(picture), longestPx), THUMBNAIL_FORMAT, 0.85),
   /** The picture reduced for what is found by looking at all of it. */
   look: async (picture: ShownPicture): Promise<RasterImage> => lookAt(await composedPicture(picture)),
   /** What touches the sides of the picture. */
   async atEdge(shown: ShownPicture): Promise<ThingAtEdge[]> {
     const picture = await composedPicture(shown);
-    return SIDES.flatMap((side) => thingsAtEdge(picture, side).map((rect) => ({ side, rect })));
+    return EDGE_SIDES.flatMap((side) => thingsAtEdge(picture, side).map((rect) => ({ side, rect })));
   },
   /** Where the eye goes, the first place first. */
   fixations: async (picture: ShownPicture, most: number): Promise<Fixation[]> =>

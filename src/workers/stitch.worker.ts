@@ -16,16 +16,17 @@ import { serve } from '../engine/workerLink.ts';
 import { joinSchema, panoramaSettingsSchema, partSchema } from '../engine/stitchProtocol.ts';
 import { decodePicture } from '../formats/browser/decodePicture.ts';
 import { encodePicture } from '../formats/browser/encodePicture.ts';
+import { LOSSLESS } from '../formats/formats.ts';
 import { readFocalShare } from '../formats/focalShare.ts';
-import { withFileMetadata } from '../formats/metadata/fileMetadata.ts';
+import { withFileMetadata } from '../formats/metadata/readWrite.ts';
 import { withSphereTags } from '../formats/metadata/sphereTags.ts';
-import { MOST_MEGAPIXELS } from '../formats/limits.ts';
+import { MAX_MEGAPIXELS } from '../formats/limits.ts';
 import { openBrowserKernels } from '../kernels/browser/openBrowserKernels.ts';
 import type { Mark } from '../operations/marks/markSchema.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
 import { openVision } from '../vision/vision.ts';
 
-const MOST_PX = MOST_MEGAPIXELS * 1e6;
+const MAX_PX = MAX_MEGAPIXELS * 1e6;
 
 export interface NamedBlob {
   name: string;
@@ -69,7 +70,7 @@ async function finish(image: RasterImage, sphere?: SpherePlacement): Promise<Fin
   // Grown by the mark itself, so that it stays adjustable.
   const gaps = findGaps(image, 'none', 254, 0);
   const mark = gaps.data.includes(255) ? { ...markFromMask(gaps), growPx: usualGrowPx(image) } : undefined;
-  const encoded = await encodePicture(image, { type: 'image/png' });
+  const encoded = await encodePicture(image, LOSSLESS);
   if (!sphere) return { picture: encoded, gaps: mark };
   const bytes = new Uint8Array(await encoded.arrayBuffer());
   const told = withFileMetadata(bytes, { xmp: withSphereTags(undefined, sphere) });
@@ -87,7 +88,7 @@ const api = {
         open: () => decodePicture(blob, name),
       })),
     );
-    stitcher = await openStitcher(files, await openVision(), kernels, MOST_PX, watching(report));
+    stitcher = await openStitcher(files, await openVision(), kernels, MAX_PX, watching(report));
     return stitcher.report;
   },
 
@@ -107,10 +108,10 @@ const api = {
   async render(part: Rect, report: Report): Promise<Finished> {
     const wanted = partSchema.parse(part);
     if (!stitcher || !plan) throw noFrames();
-    if (wanted.width * wanted.height > MOST_PX) {
+    if (wanted.width * wanted.height > MAX_PX) {
       throw new FingoError(
         'picture-too-large',
-        `This crop has more than ${MOST_MEGAPIXELS} megapixels; make it smaller.`,
+        `This crop has more than ${MAX_MEGAPIXELS} megapixels; make it smaller.`,
       );
     }
     const { layout } = plan;

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { directionOnSphere } from '../../src/core/sphere/sphereView.ts';
 import { AHEAD, viewLookedAt, type Direction } from '../../src/app/features/bench/around/looking.ts';
-import { withFileMetadata } from '../../src/formats/metadata/fileMetadata.ts';
+import { withFileMetadata } from '../../src/formats/metadata/readWrite.ts';
 import { Bench, type PhotoPoint } from './bench.ts';
 import { noise } from './pictures.ts';
 

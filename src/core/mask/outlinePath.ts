@@ -1,5 +1,8 @@
 import { FingoError } from '../errors.ts';
 
+/** Outlines of letters are drawn with so many units to the size of the letters. */
+export const UNITS_PER_EM = 1000;
+
 /** A curve is cut into pieces that are off it by no more than about this, px. */
 const TOLERANCE_PX = 0.03;
 const MOST_PIECES = 60;

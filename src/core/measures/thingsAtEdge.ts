@@ -17,7 +17,8 @@ const MOST_TOLD = 2;
 /** A thing is told as reaching so far in, as a share of the side across, where its own depth is not measured. */
 const TOLD_DEPTH_SHARE = 0.12;
 
-export type EdgeSide = 'left' | 'top' | 'right' | 'bottom';
+export const EDGE_SIDES = ['left', 'top', 'right', 'bottom'] as const;
+export type EdgeSide = (typeof EDGE_SIDES)[number];
 
 /** A thing that touches a side. */
 export interface ThingAtEdge {

@@ -6,10 +6,18 @@ const STRIP_ROWS = 512;
 
 /** Decodes a photo: upright, sRGB, straight RGBA. Throws what `sniffPicture` throws, and `unreadable-file`. */
 export async function decodePicture(blob: Blob, name: string): Promise<RasterImage> {
-  const { mediaType } = sniffPicture(new Uint8Array(await blob.arrayBuffer()), name);
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  const { format } = sniffPicture(bytes, name);
+  if (format.decode) {
+    try {
+      return await format.decode(bytes);
+    } catch {
+      throw brokenFile(name);
+    }
+  }
   let bitmap: ImageBitmap;
   try {
-    bitmap = await createImageBitmap(new Blob([blob], { type: mediaType }), {
+    bitmap = await createImageBitmap(new Blob([blob], { type: format.mediaType }), {
       imageOrientation: 'from-image',
       premultiplyAlpha: 'none',
     });

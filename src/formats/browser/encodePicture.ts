@@ -1,16 +1,20 @@
 import type { RasterImage } from '../../core/image/rasterImage.ts';
+import type { WritableFormat } from '../formats.ts';
 
-export type PictureFormat = { type: 'image/png' } | { type: 'image/jpeg'; quality: number };
-
-/** Encodes a whole picture as PNG (lossless) or JPEG (`quality` 0..1; what is transparent becomes white). */
-export async function encodePicture(image: RasterImage, format: PictureFormat): Promise<Blob> {
+/** Encodes a whole picture; `quality` 0..1. Where the format has no transparency, what is transparent becomes white. */
+export async function encodePicture(
+  image: RasterImage,
+  { mediaType, writer }: WritableFormat,
+  quality = 1,
+): Promise<Blob> {
+  if (writer.encode) return new Blob([await writer.encode(image, quality)], { type: mediaType });
   const canvas = new OffscreenCanvas(image.width, image.height);
   const context = canvas.getContext('2d', { willReadFrequently: true })!;
   context.putImageData(new ImageData(image.data, image.width, image.height), 0, 0);
-  if (format.type === 'image/jpeg') {
+  if (!writer.hasAlpha) {
     context.globalCompositeOperation = 'destination-over';
     context.fillStyle = '#fff';
     context.fillRect(0, 0, image.width, image.height);
   }
-  return canvas.convertToBlob(format);
+  return canvas.convertToBlob({ type: mediaType, ...(writer.isLossy && { quality }) });
 }

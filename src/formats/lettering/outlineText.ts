@@ -1,6 +1,6 @@
+import { UNITS_PER_EM } from '../../core/mask/outlinePath.ts';
 import { parse, Path, type Font } from 'opentype.js';
 import { FingoError } from '../../core/errors.ts';
-import { UNITS_PER_EM, type TextParams } from '../../operations/kinds/text/schema.ts';
 
 /** A typeface as its files: what the first has no letter for is taken from the next. */
 export type Face = readonly Font[];
@@ -21,17 +21,23 @@ function kerningOf(font: Font, left: number, right: number): number {
   return font.getKerningValue(font.glyphs.get(left), font.glyphs.get(right));
 }
 
-export type OutlinedText = Pick<TextParams, 'outline' | 'block'>;
+/** A text's outline (absolute M, L, Q, C, Z), UNITS_PER_EM to the letters' size, and its block's size in units. */
+export interface OutlinedText {
+  outline: string;
+  block: { width: number; height: number };
+}
+
+/** How lines lie under each other; their height in letter sizes. */
+export interface TextLayout {
+  align: 'left' | 'centre' | 'right';
+  lineHeight: number;
+}
 
 /**
  * The outline of a text in a typeface, line by line, kerned; from the top left corner of its block, UNITS_PER_EM to the
  * size of the letters. Throws `out-of-range` for a letter that the typeface does not have.
  */
-export function outlineText(
-  text: string,
-  face: Face,
-  { align, lineHeight }: Pick<TextParams, 'align' | 'lineHeight'>,
-): OutlinedText {
+export function outlineText(text: string, face: Face, { align, lineHeight }: TextLayout): OutlinedText {
   const lines = text.split('\n').map((line) => outlineLine(line, face));
   const width = lines.reduce((most, line) => Math.max(most, line.width), 0);
   const step = lineHeight * UNITS_PER_EM;

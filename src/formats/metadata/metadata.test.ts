@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import exifr from 'exifr';
 import sharp from 'sharp';
 import { wholeSphere } from '../../core/sphere/placement.ts';
-import { readFileMetadata, withFileMetadata } from './fileMetadata.ts';
+import { readFileMetadata, withFileMetadata } from './readWrite.ts';
 import { recogniseSphere } from './recogniseSphere.ts';
 import { readSphereTags, withSphereTags } from './sphereTags.ts';
 

@@ -1,7 +1,7 @@
 import type { Size } from '../../core/image/rect.ts';
 import type { SpherePlacement } from '../../core/sphere/placement.ts';
-import { MOST_MEGAPIXELS } from '../limits.ts';
-import { readFileMetadata } from './fileMetadata.ts';
+import { MAX_MEGAPIXELS } from '../limits.ts';
+import { readFileMetadata } from './readWrite.ts';
 import { readSphereTags, type SphereTags } from './sphereTags.ts';
 
 /** How far tags may be off the picture's own proportions. */
@@ -48,9 +48,9 @@ function placed(tags: SphereTags, name: string, size: Size): SphereGuess {
   const top = Math.round(tags.CroppedAreaTopPixels * across);
   if (left + width > full.width || top + height > full.height)
     return doubtful(name, size, 'place it beyond the sphere');
-  if (full.width * full.height > MOST_MEGAPIXELS * 1e6) {
+  if (full.width * full.height > MAX_MEGAPIXELS * 1e6) {
     const message =
-      `"${name}" is part of a sphere of ${full.width} x ${full.height} px; Fingo works on up to ${MOST_MEGAPIXELS} ` +
+      `"${name}" is part of a sphere of ${full.width} x ${full.height} px; Fingo works on up to ${MAX_MEGAPIXELS} ` +
       'megapixels. It is opened as a flat picture; to work on the sphere, save the picture smaller and open that.';
     return { kind: 'doubtful', message };
   }

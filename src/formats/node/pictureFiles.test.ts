@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { pictureOf } from '../../../tests/support/pictures.ts';
-import { encoderFor, readMask, readPicture, writePicture } from './pictureFiles.ts';
+import { formatFor, readMask, readPicture, writePicture } from './pictureFiles.ts';
 
 let folder = '';
 const at = (name: string) => join(folder, name);
@@ -51,5 +51,5 @@ test('white of a mask picture is marked, grey half', async () => {
 });
 
 test('an ending that is no picture format is refused before any work', () => {
-  expect(() => encoderFor('out.gif')).toThrow(/\.png, \.jpg or \.webp/);
+  expect(() => formatFor('out.gif')).toThrow(/\.jpg, \.png or \.webp/);
 });

@@ -6,7 +6,9 @@ import { FingoError } from '../../core/errors.ts';
 import { requireSameSize, type RasterImage } from '../../core/image/rasterImage.ts';
 import type { Size } from '../../core/image/rect.ts';
 import { createMask, type Mask } from '../../core/mask/mask.ts';
-import { withFileMetadata, type FileMetadata } from '../metadata/fileMetadata.ts';
+import { withFileMetadata } from '../metadata/readWrite.ts';
+import type { FileMetadata } from '../metadata/fileMetadata.ts';
+import { endingsInWords, WRITABLE, type WritableFormat } from '../formats.ts';
 import { brokenFile, sniffPicture } from '../sniffPicture.ts';
 
 export interface OpenedPicture {
@@ -18,8 +20,9 @@ export interface OpenedPicture {
 export async function readPicture(path: string): Promise<OpenedPicture> {
   const name = basename(path);
   const bytes = await readBytes(path);
-  sniffPicture(bytes, name);
+  const { format } = sniffPicture(bytes, name);
   try {
+    if (format.decode) return { bytes, image: await format.decode(new Uint8Array(bytes)) };
     const { data, info } = await sharp(bytes, { failOn: 'error' })
       .rotate()
       .toColourspace('srgb')
@@ -49,26 +52,27 @@ export function maskOf(image: RasterImage): Mask {
   return mask;
 }
 
-const ENCODERS = {
-  '.png': (picture: Sharp) => picture.png({ compressionLevel: 6 }),
-  '.jpg': (picture: Sharp) => picture.jpeg({ quality: 92, chromaSubsampling: '4:4:4' }),
-  '.jpeg': (picture: Sharp) => picture.jpeg({ quality: 92, chromaSubsampling: '4:4:4' }),
-  '.webp': (picture: Sharp) => picture.webp({ quality: 92 }),
-};
+const FULL_QUALITY = 0.92;
 
-/** The encoder for a file name. Throws `bad-arguments` for an ending other than .png, .jpg, .jpeg or .webp. */
-export function encoderFor(path: string): (picture: Sharp) => Sharp {
+/** The format that a file name's ending asks for. Throws `bad-arguments` for an ending that nothing is written in. */
+export function formatFor(path: string): WritableFormat {
   const ending = extname(path).toLowerCase();
-  if (ending in ENCODERS) return ENCODERS[ending as keyof typeof ENCODERS];
-  throw new FingoError('bad-arguments', `"${basename(path)}" should end in .png, .jpg or .webp.`);
+  const format = WRITABLE.find(({ endings }) => endings.includes(ending));
+  if (format) return format;
+  throw new FingoError('bad-arguments', `"${basename(path)}" should end in ${endingsInWords()}.`);
 }
 
 /**
- * Writes a picture in the format of its file name's ending; an opaque one without an alpha channel. JPEG and PNG files get
- * the metadata.
+ * Writes a picture in the format of its file name's ending; an opaque one without an alpha channel; with the
+ * metadata, where the format takes any.
  */
 export async function writePicture(path: string, image: RasterImage, metadata: FileMetadata = {}): Promise<void> {
   const { width, height, data } = image;
+  const { writer } = formatFor(path);
+  if (writer.encode) {
+    await writeBytes(path, withFileMetadata(await writer.encode(image, FULL_QUALITY), metadata));
+    return;
+  }
   const picture = sharp(Buffer.from(data.buffer, data.byteOffset, data.byteLength), {
     raw: { width, height, channels: 4 },
   });
@@ -82,10 +86,15 @@ export async function writeMask(path: string, { width, height, data }: Mask): Pr
 }
 
 async function writeEncoded(path: string, picture: Sharp, metadata: FileMetadata = {}): Promise<void> {
-  const buffer = await encoderFor(path)(picture).toBuffer();
-  const encoded = withFileMetadata(new Uint8Array(buffer), metadata);
+  const { sharp: encoder } = formatFor(path).writer;
+  if (!encoder) throw new FingoError('bad-arguments', `A mask can’t be written as "${basename(path)}"; use .png.`);
+  const buffer = await picture.toFormat(encoder.format, encoder.options).toBuffer();
+  await writeBytes(path, withFileMetadata(new Uint8Array(buffer), metadata));
+}
+
+async function writeBytes(path: string, bytes: Uint8Array): Promise<void> {
   try {
-    await writeFile(path, encoded);
+    await writeFile(path, bytes);
   } catch {
     throw new FingoError('bad-arguments', `"${path}" can't be written; choose a folder that exists and is writable.`);
   }

@@ -15,7 +15,7 @@ import type { Size } from '../../../core/image/rect.ts';
 import type { Stand } from '../../../engine/workshop.ts';
 import type { Delivery } from '../../../workers/picture.worker.ts';
 import { serialiseError } from '../../../core/errors.ts';
-import type { PictureFormat } from '../../../formats/browser/encodePicture.ts';
+import { LOSSLESS, WRITABLE } from '../../../formats/formats.ts';
 import { kindOf } from '../../../operations/kinds.ts';
 import type { Recipe } from '../../../operations/recipe.ts';
 import type { Desk } from '../../desk/desk.ts';
@@ -32,6 +32,8 @@ import { inBytes } from './inBytes.ts';
 /** Drawn with a library of its own, fetched with the first sphere. */
 const SpherePreview = lazy(async () => ({ default: (await import('./SpherePreview.tsx')).SpherePreview }));
 
+const OFFERED = WRITABLE.filter(({ writer }) => writer.isOffered);
+
 /** The quality slider rests this long before the file is made anew. */
 const SETTLE_MS = 300;
 /** A plate's rim over the photo, as wide as rebuilt margins overlap it. */
@@ -42,7 +44,7 @@ export function DeliverPage() {
   const desk = useDesk();
   const project = useAppSelector((state) => state.bench.project!);
   const surround = useAppSelector((state) => state.viewSettings.surround);
-  const [type, setType] = useState<PictureFormat['type']>('image/jpeg');
+  const [type, setType] = useState(OFFERED[0]!.mediaType);
   const [quality, setQuality] = useState(90);
   const [name, setName] = useState(`${project.name}-recomposed`);
   const { finished, unfinished } = useFinished(desk);
@@ -54,7 +56,7 @@ export function DeliverPage() {
   const isSphere = project.source.sphere !== undefined && own !== undefined && isSphereSize(own);
   const levelled = project.steps.some(({ type, enabled }) => enabled && kindOf(type).turn !== undefined);
   const isPlate = plate.on && finished?.photo !== undefined;
-  const fileType = isPlate ? 'image/png' : type;
+  const format = isPlate ? LOSSLESS : OFFERED.find(({ mediaType }) => mediaType === type)!;
   const delivery = useMemo(
     (): Delivery => ({
       ...(isPlate && { plate: { photo: finished.photo!, ...plate } }),
@@ -62,12 +64,12 @@ export function DeliverPage() {
     }),
     [finished, isPlate, plate, size, isSphere, choice, levelled],
   );
-  const { made, trouble: notMade } = useEncoded(desk, finished?.stand, fileType, quality, delivery);
+  const { made, trouble: notMade } = useEncoded(desk, finished?.stand, format.mediaType, quality, delivery);
   const trouble = unfinished || notMade;
   const [saveTrouble, setSaveTrouble] = useState('');
   const [saved, setSaved] = useState('');
   const src = useObjectUrl(made?.blob);
-  const ending = fileType === 'image/png' ? '.png' : '.jpg';
+  const [ending] = format.endings;
 
   const save = async (blob: Blob, fileName: string): Promise<void> => {
     setSaveTrouble('');
@@ -130,7 +132,7 @@ export function DeliverPage() {
             <Box
               component="img"
               src={src}
-              alt={`The finished picture as ${type === 'image/png' ? 'PNG' : 'JPEG'}`}
+              alt={`The finished picture as ${format.name}`}
               sx={{ maxWidth: '100%', maxHeight: '100%', minHeight: 0, objectFit: 'contain' }}
             />
           )}
@@ -154,20 +156,21 @@ export function DeliverPage() {
           <ToggleButtonGroup
             exclusive
             fullWidth
-            value={fileType}
+            value={format.mediaType}
             disabled={isPlate}
             aria-label="Format"
-            onChange={(_, next: PictureFormat['type'] | null) => next && setType(next)}
+            onChange={(_, next: string | null) => next && setType(next)}
           >
-            <ToggleButton value="image/jpeg">JPEG</ToggleButton>
-            <ToggleButton value="image/png">PNG</ToggleButton>
+            {OFFERED.map(({ mediaType, name: called }) => (
+              <ToggleButton key={mediaType} value={mediaType}>
+                {called}
+              </ToggleButton>
+            ))}
           </ToggleButtonGroup>
           <Typography variant="body2" color="text.secondary">
-            {fileType === 'image/png'
-              ? 'Every pixel exactly as on the Bench; large.'
-              : 'Small, for sending and for the web. Lower quality, smaller file.'}
+            {format.writer.about}
           </Typography>
-          {fileType === 'image/jpeg' && (
+          {format.writer.isLossy && (
             <Box>
               <Typography id="quality" variant="body2">
                 Quality {quality}
@@ -288,13 +291,7 @@ function useFinished(desk: Desk): { finished: Finished | undefined; unfinished: 
 }
 
 /** The finished picture as a file, made anew when anything about it changes. */
-function useEncoded(
-  desk: Desk,
-  stand: Stand | undefined,
-  type: PictureFormat['type'],
-  quality: number,
-  delivery: Delivery,
-) {
+function useEncoded(desk: Desk, stand: Stand | undefined, mediaType: string, quality: number, delivery: Delivery) {
   const [made, setMade] = useState<{ blob: Blob }>();
   const [trouble, setTrouble] = useState('');
   useEffect(() => {
@@ -303,9 +300,8 @@ function useEncoded(
     setTrouble('');
     if (!stand) return;
     const timer = setTimeout(() => {
-      const format: PictureFormat = type === 'image/png' ? { type } : { type, quality: quality / 100 };
       desk.picture
-        .encode(stand, format, delivery)
+        .encode(stand, { mediaType, quality: quality / 100 }, delivery)
         .then((blob) => current && setMade({ blob }))
         .catch((error: unknown) => current && setTrouble(serialiseError(error).message));
     }, SETTLE_MS);
@@ -313,7 +309,7 @@ function useEncoded(
       current = false;
       clearTimeout(timer);
     };
-  }, [desk, stand, type, quality, delivery]);
+  }, [desk, stand, mediaType, quality, delivery]);
   return { made, trouble };
 }
 

@@ -37,7 +37,7 @@ export async function createProject(
   begun: Partial<Pick<Project, 'draft' | 'keptMarks'>> = {},
 ): Promise<Project> {
   const bytes = new Uint8Array(await file.arrayBuffer());
-  const { mediaType, ...size } = sniffPicture(bytes, file.name);
+  const { format, ...size } = sniffPicture(bytes, file.name);
   const guess = recogniseSphere(bytes, file.name, size);
   const sphere = guess.kind === 'sphere' ? guess.placement : undefined;
   const picture = await openPicture(file, file.name, sphere);
@@ -49,7 +49,14 @@ export async function createProject(
       name: file.name.replace(/\.[^.]+$/, '').slice(0, 120) || 'Untitled',
       createdAt: now,
       updatedAt: now,
-      source: { key, fileName: file.name, mediaType, ...photo, bytes: file.size, ...sphereSource(guess) },
+      source: {
+        key,
+        fileName: file.name,
+        mediaType: format.mediaType,
+        ...photo,
+        bytes: file.size,
+        ...sphereSource(guess),
+      },
       steps: [],
       draft: EMPTY_DRAFT,
       keptMarks: [],

@@ -15,7 +15,7 @@ import type { StitchReport } from '../../../engine/stitchReport.ts';
 import { useAppDispatch, useAppSelector } from '../../store/store.ts';
 import { CardPart } from '../bench/card/CardPart.tsx';
 import { PxSlider } from '../bench/card/PxSlider.tsx';
-import { SideField } from '../../kinds/framing/SideField.tsx';
+import { SideField } from '../bench/card/SideField.tsx';
 import { resizeCrop } from './cropRect.ts';
 import { OverlapGraph } from './OverlapGraph.tsx';
 import { stitchActions } from './stitchSlice.ts';

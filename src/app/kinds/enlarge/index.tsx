@@ -6,7 +6,7 @@ import { Hint } from '../../features/bench/card/Hint.tsx';
 import { TakesPart } from '../../features/bench/card/TakesPart.tsx';
 import type { KindView } from '../../features/bench/kindView.ts';
 import { useOwn, useSetting } from '../../features/bench/useChange.ts';
-import { SideField } from '../framing/SideField.tsx';
+import { SideField } from '../../features/bench/card/SideField.tsx';
 
 /** Another size for the whole picture; its sides keep their ratio. */
 function EnlargeCard() {

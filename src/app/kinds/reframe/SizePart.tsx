@@ -17,7 +17,7 @@ import { useBenchParts } from '../../features/bench/benchContext.ts';
 import { benchActions } from '../../state/benchSlice.ts';
 import { choiceGrid } from '../../features/bench/card/choiceGrid.ts';
 import { PxSlider } from '../../features/bench/card/PxSlider.tsx';
-import { SideField } from '../framing/SideField.tsx';
+import { SideField } from '../../features/bench/card/SideField.tsx';
 import { parseRatio, RATIOS } from './ratios.ts';
 import type { FrameOutlook } from './useFrameDraft.ts';
 import { useFrameSetting } from './useFrameSetting.ts';

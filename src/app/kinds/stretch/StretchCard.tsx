@@ -11,7 +11,7 @@ import { useDeskView } from '../../features/bench/benchContext.ts';
 import { benchActions } from '../../state/benchSlice.ts';
 import { CardPart } from '../../features/bench/card/CardPart.tsx';
 import { TakesPart } from '../../features/bench/card/TakesPart.tsx';
-import { SideField } from '../framing/SideField.tsx';
+import { SideField } from '../../features/bench/card/SideField.tsx';
 
 type Stretch = Pick<StretchParams, 'width' | 'height' | 'part'>;
 

@@ -1,3 +1,4 @@
+import { UNITS_PER_EM } from '../../../core/mask/outlinePath.ts';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
@@ -8,7 +9,7 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useRef, useState } from 'react';
 import { serialiseError } from '../../../core/errors.ts';
 import type { Size } from '../../../core/image/rect.ts';
-import { LONGEST_TEXT, SMALLEST_TEXT_PX, UNITS_PER_EM } from '../../../operations/kinds/text/schema.ts';
+import { LONGEST_TEXT, SMALLEST_TEXT_PX } from '../../../operations/kinds/text/schema.ts';
 import type { Mark } from '../../../operations/marks/markSchema.ts';
 import { text as kind, TEXT_MARGIN, type TextDraft as Text } from '../../../operations/kinds/text/index.ts';
 import { useOwn, useSetting, type Setting } from '../../features/bench/useChange.ts';

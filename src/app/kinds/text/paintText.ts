@@ -1,4 +1,4 @@
-import { UNITS_PER_EM } from '../../../operations/kinds/text/schema.ts';
+import { UNITS_PER_EM } from '../../../core/mask/outlinePath.ts';
 import { ownOf } from '../../../operations/draft.ts';
 import { text as kind, type TextDraft } from '../../../operations/kinds/text/index.ts';
 import type { BenchScene } from '../../features/bench/photo/scene.ts';

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { AS_TAKEN } from '../../../core/geometry/frameGeometry.ts';
+import { EDGE_SIDES, type EdgeSide } from '../../../core/measures/thingsAtEdge.ts';
 import { rebuildLight, rebuildShape } from '../../rebuild/rebuildSchema.ts';
 
 const angle = z.number().min(-Math.PI).max(Math.PI);
@@ -18,8 +19,8 @@ export const frameSchema = z.object({
   rect: z.object({ x: coordinate, y: coordinate, width: side, height: side }),
 });
 
-export const SIDES = ['left', 'top', 'right', 'bottom'] as const;
-export type Side = (typeof SIDES)[number];
+export const SIDES = EDGE_SIDES;
+export type Side = EdgeSide;
 
 const { donors, protect, planes, take, closeness } = rebuildShape;
 

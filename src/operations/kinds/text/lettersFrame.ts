@@ -1,7 +1,7 @@
 import { FingoError } from '../../../core/errors.ts';
 import { inflate, intersect, isEmpty, wholeOf, type Rect, type Size } from '../../../core/image/rect.ts';
-import { contoursOfPath, type PathPlace } from '../../../core/mask/outlinePath.ts';
-import { UNITS_PER_EM, type TextParams } from './schema.ts';
+import { contoursOfPath, UNITS_PER_EM, type PathPlace } from '../../../core/mask/outlinePath.ts';
+import type { TextParams } from './schema.ts';
 
 export const placeOf = ({ x, y, sizePx }: TextParams): PathPlace => ({ scale: sizePx / UNITS_PER_EM, x, y });
 

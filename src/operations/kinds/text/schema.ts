@@ -3,8 +3,6 @@ import { markSchema } from '../../marks/markSchema.ts';
 import { takeSchema } from '../../rebuild/rebuildSchema.ts';
 import { viewSchema } from '../../sphere/viewSchema.ts';
 
-/** Outlines are drawn with so many units to the size of the letters. */
-export const UNITS_PER_EM = 1000;
 export const LONGEST_TEXT = 2000;
 export const SMALLEST_TEXT_PX = 4;
 

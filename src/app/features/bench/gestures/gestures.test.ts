@@ -121,7 +121,7 @@ const dragged = (grip: FrameGrip, to: { x: number; y: number }, options = {}, he
     from,
     { ...FREE, ...options },
     (rect) => rect,
-    (rect) => done.push(rect),
+    (rect) => done.push(rect as Rect),
   );
   gesture.move(to, held);
   gesture.end();
