@@ -6,6 +6,7 @@ import { measureKernels, measureMemory, measureRound, measureTime } from './cost
 import { measureBorders, measureFrameTime, measureStraightening } from './frames.ts';
 import { measureMoves } from './moves.ts';
 import { measurePanorama, measureStitchCost } from './panorama.ts';
+import { measureProjectsPage } from './projectsPage.ts';
 import { measureQuality } from './quality.ts';
 import { measureScattered } from './scattered.ts';
 import { measureSphere, measureSphereCost, measureWrap } from './sphere.ts';
@@ -32,6 +33,7 @@ add([await measureBorders(PICTURES, kernels), await measureScattered(PICTURES, k
 add([await measureStraightening(kernels), measureFrameTime()]);
 add([...(await measurePanorama(PICTURES, kernels)), await measureStitchCost()]);
 add([await measureSphere(PICTURES, kernels), await measureWrap(), await measureSphereCost(kernels)]);
+add([await measureProjectsPage()]);
 kernels.close();
 const machine = `${cpus().length} x ${cpus()[0]?.model ?? 'unknown processor'}, Node.js ${process.version}`;
 const head = `# Performance\n\nWritten by \`npm run bench\` on ${machine}. Times differ from run to run; compare within one.\n\n`;

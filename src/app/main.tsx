@@ -9,8 +9,9 @@ const root = createRoot(document.getElementById('root')!);
 
 try {
   const db = await openDatabase();
-  await sweepDeleted(db);
   root.render(<App store={createAppStore()} db={db} />);
+  // What is deleted is not listed: it goes while the page is there already, or the next time.
+  void sweepDeleted(db).catch(() => undefined);
 } catch (error) {
   root.render(<p role="alert">{serialiseError(error).message}</p>);
 }

@@ -10,10 +10,14 @@ const size = z.object({ width: z.int().min(1), height: z.int().min(1) });
 const image = z.object({
   width: z.int(),
   height: z.int(),
-  data: z.instanceof(Uint8ClampedArray<ArrayBuffer>),
+  // Told by name: what comes out of a database may be of another realm's class.
+  data: z.custom<Uint8ClampedArray<ArrayBuffer>>(
+    (value) => Object.prototype.toString.call(value) === '[object Uint8ClampedArray]',
+  ),
 });
 
-const patch = z
+/** Pixels of a rectangle, as large as it. */
+export const patchSchema = z
   .object({
     rect: z.object({ x: z.int(), y: z.int(), width: z.int().min(1), height: z.int().min(1) }),
     image,
@@ -29,7 +33,7 @@ export const jobSchema = z.discriminatedUnion('kind', [
     params: z.unknown(),
     photo: size,
     before: size.optional(),
-    regions: z.array(patch).min(1).max(4),
+    regions: z.array(patchSchema).min(1).max(4),
     inputKey: z.string(),
     /** Whether the job may use all processors, because no other runs beside it. */
     alone: z.boolean(),
@@ -52,7 +56,7 @@ export const jobSchema = z.discriminatedUnion('kind', [
     kind: z.literal('cutOut'),
     subject: placingSchema.pick({ mark: true, belongs: true, belongsNot: true }),
     photo: size,
-    region: patch,
+    region: patchSchema,
     inputKey: z.string(),
   }),
 ]);

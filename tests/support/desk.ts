@@ -1,6 +1,6 @@
 import { createDeskContext, type DeskContext } from '../../src/app/desk/deskContext.ts';
 import type { PictureDesk } from '../../src/app/desk/pictureDesk.ts';
-import { benchActions } from '../../src/app/state/benchSlice.ts';
+import { benchActions, benchSlice } from '../../src/app/state/benchSlice.ts';
 import { createAppStore } from '../../src/app/store/store.ts';
 import type { Patch, StepResult } from '../../src/operations/computation.ts';
 import type { PixelSource } from '../../src/engine/pictureSource.ts';
@@ -43,6 +43,7 @@ export function deskContext(
   project: Project = projectOf(),
 ): DeskContext {
   const store = createAppStore();
+  store.bringIn(benchSlice);
   store.dispatch(benchActions.projectOpened(project));
   return createDeskContext(
     store,

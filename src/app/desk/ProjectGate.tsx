@@ -1,16 +1,16 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import CircularProgress from '@mui/material/CircularProgress';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
-import { useStore } from 'react-redux';
 import { Link, Outlet, useOutletContext, useParams } from 'react-router';
 import { FingoError, serialiseError } from '../../core/errors.ts';
 import { withNote } from '../../storage/journal.ts';
 import { loadProject, loadSource } from '../../storage/projects.ts';
-import { savesSettled, startAutosave } from '../store/autosave.ts';
-import { useAppSelector, type AppStore } from '../store/store.ts';
+import { startAutosave } from '../store/autosave.ts';
+import { savesSettled } from '../store/savesSettled.ts';
+import { useAppSelector, useAppStore } from '../store/store.ts';
 import { benchActions } from '../state/benchSlice.ts';
+import { Waiting } from '../Waiting.tsx';
 import { useDatabase } from '../store/databaseContext.ts';
 import { openDesk, type Desk } from './desk.ts';
 
@@ -18,7 +18,7 @@ import { openDesk, type Desk } from './desk.ts';
 export function ProjectGate() {
   const { id = '' } = useParams();
   const db = useDatabase();
-  const store = useStore() as AppStore;
+  const store = useAppStore();
   const [desk, setDesk] = useState<Desk>();
   const [trouble, setTrouble] = useState('');
   const isOpen = useAppSelector((state) => state.bench.project?.id === id);
@@ -67,15 +67,7 @@ export function ProjectGate() {
     );
   }
   if (!desk || !isOpen) {
-    return (
-      <Box
-        component="main"
-        sx={{ height: '100%', display: 'grid', placeContent: 'center', justifyItems: 'center', gap: 2 }}
-      >
-        <CircularProgress size={28} aria-label="Opening" />
-        <Typography role="status">Opening the photo</Typography>
-      </Box>
-    );
+    return <Waiting>Opening the photo</Waiting>;
   }
   return <Outlet context={desk} />;
 }

@@ -4,15 +4,10 @@ import { dropNote, noteSteps, type Notes } from '../../storage/journal.ts';
 import { saveProject } from '../../storage/projects.ts';
 import type { Project } from '../../storage/projectSchema.ts';
 import { benchActions } from '../state/benchSlice.ts';
+import { savesSettled, writeNext } from './savesSettled.ts';
 import type { AppStore } from './store.ts';
 
 const REST_MS = 120;
-
-/** The last write under way, whoever started it: what is read before it is done may be old. */
-let lastWrite: Promise<void> = Promise.resolve();
-
-/** Settles once everything that was to be saved is saved. */
-export const savesSettled = (): Promise<void> => lastWrite;
 
 /**
  * Writes the open project whenever it changes, soon after; at once when its steps change or the page is left. Returns
@@ -28,14 +23,13 @@ export function startAutosave(store: AppStore, db: FingoDatabase, notes: Notes):
     clearTimeout(timer);
     timer = undefined;
     const project = store.getState().bench.project;
-    if (!project || project === saved) return lastWrite;
+    if (!project || project === saved) return savesSettled();
     const written = { ...project, updatedAt: Date.now() };
     // A step is what a person has decided: it must not be lost even to a reload that follows at once.
     if (project.steps !== saved?.steps) noteSteps(notes, written);
     saved = project;
-    lastWrite = lastWrite
-      .then(() => saveProject(db, written))
-      .then(
+    return writeNext(() =>
+      saveProject(db, written).then(
         () => {
           stored = project;
           if (saved === project) dropNote(notes, project.id);
@@ -44,8 +38,8 @@ export function startAutosave(store: AppStore, db: FingoDatabase, notes: Notes):
         (error: unknown) => {
           store.dispatch(benchActions.troubleTold(serialiseError(error).message));
         },
-      );
-    return lastWrite;
+      ),
+    );
   };
   const unsubscribe = store.subscribe(() => {
     const { project } = store.getState().bench;

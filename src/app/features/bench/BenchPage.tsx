@@ -23,7 +23,7 @@ import { PhotoView } from './photo/PhotoView.tsx';
 import { createViewControl } from './photo/viewControl.ts';
 import { StepsStrip } from './steps/StepsStrip.tsx';
 import { useBenchKeys } from './useBenchKeys.ts';
-import { makeThumbnail } from '../projects/projectActions.ts';
+import { makeThumbnail } from '../projects/makeThumbnail.ts';
 
 /** One project's work: steps on the left, the photo, the change card on the right. */
 export function BenchPage({ around = false }: { around?: boolean }) {

@@ -104,7 +104,7 @@ export function DeliverPage() {
           borderColor: 'divider',
         }}
       >
-        <Button component={Link} to={projectAddress(project)} variant="text">
+        <Button component={Link} to={projectAddress(project.id, project.source.sphere !== undefined)} variant="text">
           Back to the Bench
         </Button>
         <Typography component="h1" variant="h1">

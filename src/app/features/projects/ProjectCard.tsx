@@ -1,25 +1,26 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import TextField from '@mui/material/TextField';
-import { useEffect, useMemo, useState } from 'react';
-import { useStore } from 'react-redux';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Project } from '../../../storage/projectSchema.ts';
+import type { ProjectSummary } from '../../../storage/summary.ts';
 import { useDatabase } from '../../store/databaseContext.ts';
-import type { AppStore } from '../../store/store.ts';
+import { useAppStore } from '../../store/store.ts';
 import { PictureCard } from './PictureCard.tsx';
 import { duplicateProject, projectAddress, renameProject } from './projectActions.ts';
 
+/** Fields are fetched with the first one that is needed. */
+const RenameField = lazy(async () => ({ default: (await import('./RenameField.tsx')).RenameField }));
+
 /** One project: opened by its picture; renamed, duplicated and deleted below it. */
-export function ProjectCard({ project, onDelete }: { project: Project; onDelete: () => void }) {
+export function ProjectCard({ project, onDelete }: { project: ProjectSummary; onDelete: () => void }) {
   const db = useDatabase();
-  const store = useStore() as AppStore;
+  const store = useAppStore();
   const navigate = useNavigate();
   const [newName, setNewName] = useState<string>();
   const src = useMemo(() => project.thumbnail && URL.createObjectURL(project.thumbnail), [project.thumbnail]);
   useEffect(() => () => (src ? URL.revokeObjectURL(src) : undefined), [src]);
-  const { name, source, steps } = project;
-  const count = steps.length === 0 ? 'no steps yet' : steps.length === 1 ? '1 step' : `${steps.length} steps`;
+  const { name, width, height, stepCount } = project;
+  const count = stepCount === 0 ? 'no steps yet' : stepCount === 1 ? '1 step' : `${stepCount} steps`;
   const rename = async (): Promise<void> => {
     if (newName !== undefined && newName !== name) await renameProject(store, db, project.id, newName);
     setNewName(undefined);
@@ -28,9 +29,9 @@ export function ProjectCard({ project, onDelete }: { project: Project; onDelete:
     <PictureCard
       src={src}
       title={name}
-      line={`${source.width} x ${source.height} px, ${count}`}
+      line={`${width} x ${height} px, ${count}`}
       label={`Open the project ${name}`}
-      onOpen={() => void navigate(projectAddress(project))}
+      onOpen={() => void navigate(projectAddress(project.id, project.isSphere))}
     >
       {newName === undefined ? (
         <Box sx={{ display: 'flex', gap: 0.5, mt: 0.5, ml: -1 }}>
@@ -50,20 +51,9 @@ export function ProjectCard({ project, onDelete }: { project: Project; onDelete:
           </Button>
         </Box>
       ) : (
-        <TextField
-          autoFocus
-          fullWidth
-          size="small"
-          label="New name"
-          value={newName}
-          onChange={(event) => setNewName(event.target.value)}
-          onBlur={() => void rename()}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') void rename();
-            if (event.key === 'Escape') setNewName(undefined);
-          }}
-          sx={{ mt: 1 }}
-        />
+        <Suspense>
+          <RenameField value={newName} onChange={setNewName} onDone={() => void rename()} />
+        </Suspense>
       )}
     </PictureCard>
   );

@@ -6,18 +6,18 @@ import Typography from '@mui/material/Typography';
 import { useSnackbar } from 'notistack';
 import { useCallback, useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { useStore } from 'react-redux';
 import { Link, useNavigate } from 'react-router';
 import { serialiseError } from '../../../core/errors.ts';
 import { closeOpened } from '../../desk/openedPicture.ts';
 import { useDatabase } from '../../store/databaseContext.ts';
-import { useAppSelector, type AppStore } from '../../store/store.ts';
+import { useAppSelector, useAppStore } from '../../store/store.ts';
 import { ViewMenu } from '../../theme/ViewMenu.tsx';
 import { DEMO_PICTURES } from './demoPictures.ts';
 import { PictureCard } from './PictureCard.tsx';
-import { createProject, deleteProject, projectAddress, refreshProjects, restoreProject } from './projectActions.ts';
+import { deleteProject, projectAddress, refreshProjects, restoreProject } from './projectActions.ts';
 import type { Project } from '../../../storage/projectSchema.ts';
 import { ProjectCard } from './ProjectCard.tsx';
+import { useGrowing } from './useGrowing.ts';
 import { StorageGauge } from './StorageGauge.tsx';
 
 const GRID = { display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(268px, 1fr))', gap: 2.5 } as const;
@@ -25,10 +25,11 @@ const GRID = { display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(2
 /** All projects, large; a picture can be dropped, pasted or chosen anywhere, the demo set is one click away. */
 export function ProjectsPage() {
   const db = useDatabase();
-  const store = useStore() as AppStore;
+  const store = useAppStore();
   const navigate = useNavigate();
   const { enqueueSnackbar, closeSnackbar } = useSnackbar();
   const { loaded, projects, damaged } = useAppSelector((state) => state.projects);
+  const shown = useGrowing(projects);
   const [opening, setOpening] = useState('');
   const [troubles, setTroubles] = useState<string[]>([]);
 
@@ -43,6 +44,7 @@ export function ProjectsPage() {
       for (const file of files) {
         setOpening(file.name);
         try {
+          const { createProject } = await import('./createProject.ts');
           last = await createProject(db, file);
         } catch (error) {
           failed.push(serialiseError(error).message);
@@ -51,7 +53,7 @@ export function ProjectsPage() {
       setOpening('');
       setTroubles(failed);
       await refreshProjects(store, db);
-      if (files.length === 1 && last) await navigate(projectAddress(last));
+      if (files.length === 1 && last) await navigate(projectAddress(last.id, last.source.sphere !== undefined));
       else closeOpened();
     },
     [db, store, navigate],
@@ -156,7 +158,7 @@ export function ProjectsPage() {
             </Box>
           ) : (
             <Box sx={GRID}>
-              {projects.map((project) => (
+              {shown.map((project) => (
                 <ProjectCard
                   key={project.id}
                   project={project}

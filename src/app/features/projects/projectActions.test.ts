@@ -3,8 +3,9 @@ import { projectOf } from '../../../../tests/support/project.ts';
 import { openDatabase, type FingoDatabase } from '../../../storage/database.ts';
 import { loadProject, loadSource, saveProject, saveSource } from '../../../storage/projects.ts';
 import { createAppStore, type AppStore } from '../../store/store.ts';
-import { savesSettled, startAutosave } from '../../store/autosave.ts';
-import { benchActions } from '../../state/benchSlice.ts';
+import { startAutosave } from '../../store/autosave.ts';
+import { savesSettled } from '../../store/savesSettled.ts';
+import { benchActions, benchSlice } from '../../state/benchSlice.ts';
 import {
   deleteProject,
   duplicateProject,
@@ -38,6 +39,7 @@ const names = (): string[] => store.getState().projects.projects.map((project) =
 beforeEach(async () => {
   db = await openDatabase(`projects-${count++}`);
   store = createAppStore();
+  store.bringIn(benchSlice);
   await saveSource(db, 'k', new Blob(['x']));
   await saveProject(db, projectOf());
   await refreshProjects(store, db);
@@ -56,7 +58,7 @@ test('a duplicate is another project of the same original', async () => {
   expect(names().sort()).toEqual(['quay', 'quay (copy)']);
   const copy = store.getState().projects.projects.find(({ name }) => name === 'quay (copy)')!;
   expect(copy.id).not.toBe('p');
-  expect(copy.source.key).toBe('k');
+  expect(copy.sourceKey).toBe('k');
 });
 
 test('a deleted project is gone from the list, can be brought back, and only later goes for good', async () => {

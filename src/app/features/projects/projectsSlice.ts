@@ -1,9 +1,9 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Project } from '../../../storage/projectSchema.ts';
+import type { ProjectSummary } from '../../../storage/summary.ts';
 
 interface ProjectsState {
   loaded: boolean;
-  projects: Project[];
+  projects: ProjectSummary[];
   /** Records that this version can't read; they are kept. */
   damaged: number;
 }

@@ -16,7 +16,8 @@ import { useDatabase } from '../../store/databaseContext.ts';
 import { useAppDispatch, useAppSelector, useAppStore } from '../../store/store.ts';
 import { ViewMenu } from '../../theme/ViewMenu.tsx';
 import { draftOf, EMPTY_DRAFT, offeredIn } from '../../../operations/draft.ts';
-import { createProject, projectAddress } from '../projects/projectActions.ts';
+import { createProject } from '../projects/createProject.ts';
+import { projectAddress } from '../projects/projectActions.ts';
 import { FramesTray } from './FramesTray.tsx';
 import { JoinCard } from './JoinCard.tsx';
 import { PanoramaView } from './PanoramaView.tsx';
@@ -103,7 +104,8 @@ function Stitching({ desk }: { desk: StitchDesk }) {
       const draft = finished.gaps
         ? { ...draftOf(closing!.type, { width: 0, height: 0 }), mark: finished.gaps }
         : EMPTY_DRAFT;
-      await navigate(projectAddress(await createProject(db, file, { draft, keptMarks })));
+      const project = await createProject(db, file, { draft, keptMarks });
+      await navigate(projectAddress(project.id, project.source.sphere !== undefined));
     } catch (error) {
       dispatch(stitchActions.troubleTold(serialiseError(error).message));
     }

@@ -1,0 +1,3 @@
+// What is loaded when frames are stitched.
+export { StitchPage } from './StitchPage.tsx';
+export { stitchSlice } from './stitchSlice.ts';
