@@ -145,7 +145,7 @@ test.each([
     ['clear', 'photo.png', '--mark', 'mask.png', '--closeness', '300', '--out', 'o.png'],
     /0 to 100/,
   ],
-  ['an ending that can’t be written', ['clear', 'photo.png', '--mark', 'mask.png', '--out', 'o.gif'], /\.png, \.jpg/],
+  ['an ending that can’t be written', ['clear', 'photo.png', '--mark', 'mask.png', '--out', 'o.gif'], /\.jpg, \.png/],
   ['a shift that is none', ['move', 'photo.png', '--mark', 'mask.png', '--by', '12', '--out', 'o.png'], /120,-30/],
   ['a ratio of nothing', ['frame', 'photo.png', '--ratio', '0:3', '--out', 'o.png'], /ratio like 4:5/],
   ['a frame far too large', ['frame', 'photo.png', '--edges', '9000,0,0,9000', '--out', 'o.png'], /too large/],

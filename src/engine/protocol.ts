@@ -21,6 +21,7 @@ export const patchSchema = z
   .object({
     rect: z.object({ x: z.int(), y: z.int(), width: z.int().min(1), height: z.int().min(1) }),
     image,
+    over: z.number().min(0).max(1).optional(),
   })
   .refine(({ rect, image }) => image.width === rect.width && image.height === rect.height, 'A crop has its own size.')
   .refine(({ image }) => image.data.length === image.width * image.height * 4, 'A crop holds four bytes a pixel.');
@@ -33,7 +34,7 @@ export const jobSchema = z.discriminatedUnion('kind', [
     params: z.unknown(),
     photo: size,
     before: size.optional(),
-    regions: z.array(patchSchema).min(1).max(4),
+    regions: z.array(patchSchema).max(4),
     inputKey: z.string(),
     /** Whether the job may use all processors, because no other runs beside it. */
     alone: z.boolean(),

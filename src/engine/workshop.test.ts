@@ -1,6 +1,7 @@
 import { kernels } from '../../tests/support/kernels.ts';
 import { pictureOf } from '../../tests/support/pictures.ts';
-import { cropImage } from '../core/image/rasterImage.ts';
+import { cropImage, type RasterImage } from '../core/image/rasterImage.ts';
+import { wholeOf } from '../core/image/rect.ts';
 import { composePatches } from '../operations/composePatches.ts';
 import { kindOf } from '../operations/kinds.ts';
 import { parseStep, type Step } from '../operations/recipe.ts';
@@ -165,6 +166,37 @@ test('who asks for a picture that somebody else has cancelled still gets it', as
   first.abort();
   await expect(cancelled).rejects.toMatchObject({ name: 'AbortError' });
   expect((await wanted).source.photo).toEqual({ width: 260, height: 140 });
+});
+
+test('a layer is made once: moved, weakened, hidden, or over another picture it is the same', async () => {
+  const { done, workshop } = observed();
+  const WORDS = { text: 'I', face: '', align: 'left', lineHeight: 1, outline: 'M0 0L500 0L500 1000L0 1000Z' };
+  const LOOKS = { block: { width: 500, height: 1000 }, sizePx: 20, colour: '#ff8000' };
+  const words = (place: object): Step => {
+    const take = { strategy: 'as it is', seed: 1 };
+    return parseStep({ id: 't', type: 'text', version: 1, params: { ...WORDS, ...LOOKS, ...place, take } });
+  };
+  const pictureAfter = async (...steps: Step[]) => {
+    const stand = (await workshop.replay(steps, { signal })).stands.at(-1)!;
+    const image = await stand.source.crop(wholeOf(stand.source.photo));
+    composePatches(image, { x: 0, y: 0 }, stand.patches);
+    return image;
+  };
+  const here = await pictureAfter(words({ x: 10, y: 12, opacity: 1 }));
+  expect(done).toHaveLength(1);
+  const there = await pictureAfter(words({ x: 60, y: 80, opacity: 0.5 }));
+  await pictureAfter({ ...words({ x: 60, y: 80, opacity: 0.5 }), enabled: false });
+  expect(done).toHaveLength(1);
+  const at = ({ data }: RasterImage, x: number, y: number) => [
+    ...data.subarray(4 * (y * 200 + x), 4 * (y * 200 + x) + 3),
+  ];
+  expect(at(here, 12, 15)).toEqual([255, 128, 0]);
+  expect(at(there, 12, 15)).toEqual(at(PHOTO, 12, 15));
+  const [r] = at(PHOTO, 62, 85);
+  expect(at(there, 62, 85)).toEqual([255, 128, 0].map((ink) => Math.round(0.5 * ink + 0.5 * r!)));
+  // Over another picture only that is computed.
+  await pictureAfter(clearing('a', 40), words({ x: 60, y: 80, opacity: 1 }));
+  expect(done).toHaveLength(2);
 });
 
 test('a frame gives the steps after it another picture, and steps back to the one before', async () => {

@@ -10,8 +10,9 @@ import type { Reads } from '../operations/rebuild/rebuildSchema.ts';
 import type { Step } from '../operations/recipe.ts';
 import { planTakes, type RankedTake } from '../operations/takes.ts';
 import type { TakeSpec } from '../operations/rebuild/rebuildSchema.ts';
+import { layLayer } from '../operations/layLayer.ts';
 import { composePatches } from '../operations/composePatches.ts';
-import type { CutOut, OnProgress, Runner } from './protocol.ts';
+import type { CutOut, OnProgress, Runner, StepJob } from './protocol.ts';
 import type { PixelSource } from './pictureSource.ts';
 import { resultKey } from '../operations/contentHash.ts';
 
@@ -76,12 +77,7 @@ export interface Workshop {
   /** What is seen of a sphere in a direct view, as a stand of its own. */
   seen(stand: Stand, view: SphereView): Promise<Stand>;
   /** What a change gives on a stand: from the store, or computed and stored. */
-  apply(
-    stand: Stand,
-    type: string,
-    params: StepParams,
-    options: { signal: AbortSignal; lane?: number; alone?: boolean; onProgress?: OnProgress },
-  ): Promise<StepResult>;
+  apply(stand: Stand, type: string, params: StepParams, options: ApplyOptions): Promise<StepResult>;
   /** The stand that follows when `result` of this change is taken over, as the step of this id. */
   after(stand: Stand, type: string, params: StepParams, result: StepResult, id?: string): Promise<Stand>;
   /** The picture that something is taken out of; the stand's own where the step that left it is not among its own. */
@@ -92,6 +88,14 @@ export interface Workshop {
   makeTakes(stand: Stand, type: string, params: StepParams, round: number, options: TakeOptions): Promise<RankedTake[]>;
   /** The subject inside a mark. */
   cutOut(picture: NamedPicture, subject: SubjectParams, signal: AbortSignal): Promise<CutOut>;
+}
+
+export interface ApplyOptions {
+  signal: AbortSignal;
+  lane?: number;
+  /** Whether no other job runs beside it. */
+  alone?: boolean;
+  onProgress?: OnProgress;
 }
 
 export interface Replayed {
@@ -143,6 +147,12 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
   const keyOf = (stand: Stand, type: string, params: StepParams): Promise<string> => {
     const { version } = kindOf(type);
     return resultKey(stand.key, { engine: ENGINE, type, version, params });
+  };
+
+  /** Names a layer by what its pixels depend on alone: wherever it lies, whatever is beneath. */
+  const layerKey = (type: string, content: unknown): Promise<string> => {
+    const { version } = kindOf(type);
+    return resultKey('layer', { engine: ENGINE, type, version, content });
   };
 
   /** The stand on which a change is made: carried over first, if it changes the frame. Kept, as long as there is room. */
@@ -213,32 +223,42 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     );
   };
 
-  const apply: Workshop['apply'] = async (before, type, params, { signal, lane = 0, alone = true, onProgress }) => {
-    const kind = kindOf(type);
-    const stand = await reshaped(before, type, params, signal);
-    const { photo } = stand.source;
-    const key = await keyOf(stand, type, params);
+  /** From the store, or computed by a job and stored. */
+  const made = async (
+    key: string,
+    job: () => StepJob | undefined | Promise<StepJob | undefined>,
+    { signal, lane = 0, onProgress }: ApplyOptions,
+  ): Promise<StepResult> => {
     const stored = await store.get(key);
     if (stored) return stored;
     signal.throwIfAborted();
-    const rects = kind.regions(params, photo, before.source.photo);
-    if (rects.length === 0) return NOTHING_TO_COMPUTE;
-    const read = await readFrom(stand, kind.readsFrom?.(params) ?? 'present');
-    const regions = await Promise.all(rects.map((rect, index) => cropStand(index === 0 ? read : stand, rect)));
-    const inputKey = read === stand ? stand.key : `${stand.key} reading ${read.key}`;
-    const job = {
-      kind: 'step' as const,
-      type,
-      params,
-      photo,
-      before: before.source.photo,
-      regions,
-      inputKey,
-      alone,
-    };
-    const result = await runner.run(job, lane, signal, onProgress);
+    const wanted = await job();
+    if (!wanted) return NOTHING_TO_COMPUTE;
+    const result = await runner.run(wanted, lane, signal, onProgress);
     await store.set(key, result);
     return result;
+  };
+
+  const apply: Workshop['apply'] = async (before, type, params, options) => {
+    const { signal, alone = true } = options;
+    const kind = kindOf(type);
+    const stand = await reshaped(before, type, params, signal);
+    const { photo } = stand.source;
+    const job = { kind: 'step' as const, type, params, photo, before: before.source.photo, alone };
+    if (kind.layer) {
+      const lying = kind.layer.lies(params, photo);
+      const key = await layerKey(type, kind.layer.content(params, photo));
+      const result = await made(key, () => ({ ...job, regions: [], inputKey: key }), options);
+      return { ...result, patches: layLayer(result.patches, lying, photo) };
+    }
+    const cut = async (): Promise<StepJob | undefined> => {
+      const rects = kind.regions(params, photo, before.source.photo);
+      if (rects.length === 0) return undefined;
+      const read = await readFrom(stand, kind.readsFrom?.(params) ?? 'present');
+      const regions = await Promise.all(rects.map((rect, index) => cropStand(index === 0 ? read : stand, rect)));
+      return { ...job, regions, inputKey: read === stand ? stand.key : `${stand.key} reading ${read.key}` };
+    };
+    return made(await keyOf(stand, type, params), cut, options);
   };
 
   const after: Workshop['after'] = async (before, type, params, result, id) => {
@@ -282,7 +302,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     async makeTakes(stand, type, params, round, { signal, count, onTake, onProgress }) {
       const kind = kindOf(type);
       const { photo } = (await reshaped(stand, type, params, signal)).source;
-      const isComputed = kind.regions(params, photo, stand.source.photo).length > 0;
+      const isComputed = !kind.layer && kind.regions(params, photo, stand.source.photo).length > 0;
       const specs = planTakes(kind, round).slice(0, isComputed ? count : 1);
       const takes: RankedTake[] = [];
       const shares = specs.map(() => 0);

@@ -9,14 +9,16 @@ import type { PlaneParams } from './rebuild/rebuildSchema.ts';
 /** A picture's longer side where it is looked at as a whole; up to twice as long. */
 export const LOOK_PX = 300;
 
-/** Finished pixels for one rectangle of the photo. */
+/** Pixels for one rectangle of the photo: they replace what is there, or, part of a layer, lie over it. */
 export interface Patch {
   rect: Rect;
   image: RasterImage;
+  /** Lies over what is beneath by its coverage (alpha), so strongly, 0..1. */
+  over?: number;
 }
 
 export interface StepResult {
-  /** To be written over the picture in this order; nothing else changes. */
+  /** To be put onto the picture in this order; nothing else changes. Of kinds that make a layer: where it was made. */
   patches: Patch[];
   /** Signs of quality found without the truth; lower is better. Takes are ordered by it. */
   rank: number;

@@ -58,6 +58,16 @@ export interface StepKind<
    * region nothing is computed, and all takes are one.
    */
   regions(params: Params, photo: Size, before?: Size): Rect[];
+  /**
+   * For kinds whose result is a layer: pixels with coverage that lie over what is beneath, made without looking at it, so
+   * that the layer can be moved, weakened or hidden without being made again. Such kinds have no regions.
+   */
+  readonly layer?: {
+    /** All that its pixels depend on. */
+    content(params: Params, photo: Size): unknown;
+    /** How it lies: by so many whole px from where it was made, so strongly (0..1). Throws where nothing of it shows. */
+    lies(params: Params, photo: Size): Lying;
+  };
   /** Which picture the first region shows, if not the one as it stands. */
   readsFrom?(params: Params): Reads;
   /**
@@ -118,6 +128,13 @@ export interface DraftKind<Params extends StepParams, Own extends object> {
   follow?(own: Own, by: Mapping, draft: DraftBase): Own;
   /** Its own settings in a few words. */
   line?(own: Own): string;
+}
+
+/** How a layer lies on the picture. */
+export interface Lying {
+  dx: number;
+  dy: number;
+  opacity: number;
 }
 
 /** A kind that is being worked on, with what is its own. */

@@ -2,7 +2,7 @@ import type { Size } from '../../../core/image/rect.ts';
 import { scaleAt, type Mapping } from '../../following.ts';
 import { followMarks } from '../../followMarks.ts';
 import { defineKind } from '../../kind.ts';
-import { lettersFrame } from './lettersFrame.ts';
+import { isForOnePlace, originOf, requireInPicture } from './lettersFrame.ts';
 import { SMALLEST_TEXT_PX, textSchema, type TextParams } from './schema.ts';
 
 /** What of a text is shown in lists. */
@@ -48,7 +48,20 @@ export const text = defineKind({
     const line = words.replaceAll(/\s+/g, ' ').trim();
     return `Text “${line.length > SHOWN_LETTERS ? `${line.slice(0, SHOWN_LETTERS)}…` : line}”`;
   },
-  regions: (params, photo) => [lettersFrame(params, photo)],
+  regions: () => [],
+  layer: {
+    content({ x, y, opacity: _, take: __, text: ___, face: ____, ...params }, photo) {
+      const whole = { ...params, x, y } as TextParams;
+      if (isForOnePlace(whole)) return { ...whole, photo: { width: photo.width, height: photo.height } };
+      // Between whole px letters are smoothed otherwise.
+      return { ...params, x: x - Math.floor(x), y: y - Math.floor(y) };
+    },
+    lies(params, photo) {
+      requireInPicture(params, photo);
+      const { x: dx, y: dy } = originOf(params);
+      return { dx, dy, opacity: params.opacity };
+    },
+  },
   follow: followed,
   draft: {
     job: 'frame',

@@ -1,8 +1,9 @@
 import { kernels } from '../../../../tests/support/kernels.ts';
 import { differingPixels, pictureOf } from '../../../../tests/support/pictures.ts';
-import { cropImage, type RasterImage } from '../../../core/image/rasterImage.ts';
+import type { RasterImage } from '../../../core/image/rasterImage.ts';
 import { drain } from '../../../core/progress.ts';
 import { composed } from '../../carryPicture.ts';
+import { layLayer } from '../../layLayer.ts';
 import { EMPTY_MARK } from '../../marks/markSchema.ts';
 import { text } from './index.ts';
 import { computation } from './compute.ts';
@@ -31,9 +32,9 @@ const params = (change: object = {}) =>
 
 function laid(change: object, photo: RasterImage = PHOTO): RasterImage {
   const given = params(change);
-  const regions = text.regions(given, photo).map((rect) => ({ rect, image: cropImage(photo, rect) }));
-  const input = { params: given, photo, regions, inputKey: '', memo: MEMO, kernels };
-  return composed(photo, drain(computation.apply(input)).patches);
+  const lying = text.layer!.lies(given, photo);
+  const input = { params: given, photo, regions: [], inputKey: '', memo: MEMO, kernels };
+  return composed(photo, layLayer(drain(computation.apply(input)).patches, lying, photo));
 }
 const at = ({ width, data }: RasterImage, x: number, y: number): number[] => [
   ...data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4),
@@ -65,6 +66,15 @@ test('behind what is marked the letters are hidden as far as it is marked', () =
   expect(differingPixels(picture, PHOTO)).toHaveLength(5 * 20);
   expect(at(picture, 14, 20)).toEqual([100, 100, 100, 255]);
   expect(at(picture, 15, 20)).toEqual([255, 128, 0, 255]);
+});
+
+test('where it lies and how strong it is make no other letters; what they look like, and what hides them, does', () => {
+  const named = (change: object): string => JSON.stringify(text.layer!.content(params(change), PHOTO));
+  const usual = named({});
+  for (const change of [{ x: 30, y: -4 }, { opacity: 0.3 }, { text: 'I' }]) expect(named(change)).toBe(usual);
+  for (const change of [{ x: 10.5 }, { sizePx: 21 }, { colour: '#ff8001' }]) expect(named(change)).not.toBe(usual);
+  const behind = { ...EMPTY_MARK, shapes: [{ kind: 'lasso', combine: 'also', points: [0, 0, 9, 0, 9, 9] }] };
+  expect(named({ behind, x: 11 })).not.toBe(named({ behind }));
 });
 
 test('it is told by its first words', () => {

@@ -86,10 +86,12 @@ export function paintPatches(
   whenReady: () => void,
 ): void {
   const level = setSmoothing(context, view, pixelRatio);
-  for (const { rect, image } of patches) {
+  for (const { rect, image, over = 1 } of patches) {
     const bitmap = bitmapOf(image, level, whenReady);
+    context.globalAlpha = over;
     if (bitmap) paintOver(context, bitmap, rect, view, pixelRatio);
   }
+  context.globalAlpha = 1;
 }
 
 /** Draws a bitmap stretched over a rectangle of the photo. */
