@@ -31,6 +31,8 @@ export interface Stand {
   patches: Patch[];
   /** The original in the present frame. */
   untouched: PixelSource;
+  /** How the last step carried the picture over, if it did. */
+  reshape?: Reshape | undefined;
   /** What each step so far left, by its id. */
   earlier: ReadonlyMap<string, EarlierPicture>;
 }
@@ -217,7 +219,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
           ? carried
           : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
         const earlier = broughtThrough(stand.earlier, { key, reshape });
-        return { key, source: carried, patches: [], untouched, earlier };
+        return { key, source: carried, patches: [], untouched, earlier, reshape };
       },
       signal,
     );
@@ -265,8 +267,18 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     const stand = await reshaped(before, type, params, new AbortController().signal);
     const key = await keyOf(stand, type, params);
     const then = params.view
-      ? { ...before, key, patches: [...before.patches, ...(await stand.source.laidBack(result.patches))] }
-      : { ...stand, key, patches: [...stand.patches, ...result.patches] };
+      ? {
+          ...before,
+          key,
+          reshape: undefined,
+          patches: [...before.patches, ...(await stand.source.laidBack(result.patches))],
+        }
+      : {
+          ...stand,
+          key,
+          patches: [...stand.patches, ...result.patches],
+          reshape: stand === before ? undefined : stand.reshape,
+        };
     if (id === undefined) return then;
     const { source: left, patches } = then;
     return { ...then, earlier: new Map([...then.earlier, [id, { key, source: left, patches, through: [] }]]) };
@@ -285,7 +297,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
         const stand = stands[index]!;
         onStep?.(index, 0);
         if (!step.enabled) {
-          stands.push(stand);
+          stands.push(stand.reshape ? { ...stand, reshape: undefined } : stand);
           continue;
         }
         try {

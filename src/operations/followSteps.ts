@@ -10,8 +10,13 @@ import type { Step } from './recipe.ts';
 // When a step that changes the frame is changed, everything after it says where things are in a picture that has moved.
 // Places are led back through the step as it was and forth through it as it is, and so on through the steps after it.
 
-/** How steps carry pictures over that can only be told by looking, by step: as they were, and as they are. */
-export type KnownReshapes = ReadonlyMap<Step, Reshape>;
+/** How steps carry pictures over, where that is found by looking at them. */
+export interface KnownReshapes {
+  /** By step, before the change. */
+  then?: ReadonlyMap<string, Reshape>;
+  /** Of the step that has changed, now. */
+  now?: Reshape | undefined;
+}
 
 export interface Followed {
   steps: Step[];
@@ -57,26 +62,29 @@ export function followSteps(
   changed: Step,
   before: Step,
   source: Size,
-  known: KnownReshapes = new Map(),
+  { then: known = new Map(), now: fresh }: KnownReshapes = {},
 ): Followed {
   const at = steps.findIndex(({ id }) => id === changed.id);
-  const first = steps.slice(0, at).reduce((size, step) => carriedBy(step, size, known.get(step)).size, {
+  const first = steps.slice(0, at).reduce((size, step) => carriedBy(step, size, known.get(step.id)).size, {
     width: source.width,
     height: source.height,
   });
-  const then = carriedBy(before, first, known.get(before));
-  const now = carriedBy(changed, first, known.get(changed));
+  const then = carriedBy(before, first, known.get(before.id));
+  const now = carriedBy(changed, first, fresh);
   let by = between(then, now);
   let [sizeThen, sizeNow] = [then.size, now.size];
   const kept: Step[] = [];
   const followed = steps.map((step, index) => {
     if (index <= at || isStill(by, sizeThen) || step.params.view) return step;
-    const next = by && followStep(step, by);
-    if (!next) kept.push(step);
-    const result = next ?? step;
-    const [old, fresh] = [carriedBy(step, sizeThen, known.get(step)), carriedBy(result, sizeNow, known.get(step))];
-    by = by && old.mapping && fresh.mapping && chained(inverse(old.mapping), by, fresh.mapping);
-    [sizeThen, sizeNow] = [old.size, fresh.size];
+    const moved = by && followStep(step, by);
+    if (!moved) kept.push(step);
+    const result = moved ?? step;
+    // What is found by looking is found again in much the same way: the picture is the same, elsewhere.
+    const [old, next] = [step, result].map((each, k) =>
+      carriedBy(each, k === 0 ? sizeThen : sizeNow, known.get(step.id)),
+    ) as [Carried, Carried];
+    by = by && old.mapping && next.mapping && chained(inverse(old.mapping), by, next.mapping);
+    [sizeThen, sizeNow] = [old.size, next.size];
     return result;
   });
   return { steps: followed, by: isStill(by, sizeThen) ? undefined : by, kept };

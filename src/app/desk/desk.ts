@@ -6,6 +6,9 @@ import { createWorkshop, stepFailed, type Stand } from '../../engine/workshop.ts
 import type { FingoDatabase } from '../../storage/database.ts';
 import { createResultStore } from '../../storage/resultStore.ts';
 import type { Project } from '../../storage/projectSchema.ts';
+import type { Reshape } from '../../operations/computation.ts';
+import { kindOf } from '../../operations/kinds.ts';
+import { benchActions } from '../state/benchSlice.ts';
 import { isMarked } from '../../operations/draftBase.ts';
 import type { AppStore } from '../store/store.ts';
 import { createDeskContext } from './deskContext.ts';
@@ -45,6 +48,9 @@ export interface Desk extends MarkingDesk, StepPictures {
   firstFixation(): Promise<Fixation | undefined>;
   /** The whole sphere before the open step, reduced until its longer side is under twice so many px. */
   sphereShown(longestPx: number): Promise<ImageBitmap>;
+  /** Switches a step off or on; what comes after it follows. */
+  switchStep(id: string): Promise<void>;
+  removeStep(id: string): void;
   /** Computes the steps again, as after one that failed for want of memory. */
   replayAgain(): void;
   /** The finished picture. Waits for what is being computed again, and throws `step-failed` for a step that can't be made. */
@@ -106,6 +112,24 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     makeSamples: takes.makeSamples,
     canTakeOver: takes.canTakeOver,
     takeOver: takes.takeOver,
+    async switchStep(id) {
+      const { steps } = context.project();
+      const index = steps.findIndex((step) => step.id === id);
+      const step = steps[index];
+      const before = stands.all()[index];
+      let now: Reshape | undefined;
+      if (step && before && !step.enabled && kindOf(step.type).reshapesByLook) {
+        // How it carries the picture over has to be found before anything can follow.
+        try {
+          const { signal } = new AbortController();
+          now = (await context.workshop.reshaped(before, step.type, step.params, signal)).reshape;
+        } catch (error) {
+          context.tell(error);
+        }
+      }
+      store.dispatch(benchActions.stepSwitched({ id, known: { then: stands.reshapes(), now } }));
+    },
+    removeStep: (id) => void store.dispatch(benchActions.stepRemoved({ id, known: { then: stands.reshapes() } })),
     replayAgain: stands.again,
     glance: sight.glance,
     useAsItIs() {

@@ -1,5 +1,6 @@
 import { sameView, type SphereView } from '../../core/sphere/sphereView.ts';
 import type { Stand } from '../../engine/workshop.ts';
+import type { Reshape } from '../../operations/computation.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { Draft } from '../../operations/draft.ts';
 import type { Project } from '../../storage/projectSchema.ts';
@@ -18,6 +19,8 @@ export interface StandDesk {
   again(): void;
   /** The stands after each step; the first is the origin. They end before a step that failed. */
   all(): readonly Stand[];
+  /** How steps carried the picture over, by step. */
+  reshapes(): ReadonlyMap<string, Reshape>;
   /** The stand that a draft works on: before the open step, or after the last. */
   of(draft: Draft): Stand;
   /** What is looked at and marked: that stand, or what the draft's direct view shows of it. */
@@ -120,6 +123,13 @@ export function createStandDesk(
     isReplaying: () => isReplaying,
     again: () => replay(project().steps),
     all: () => stands,
+    reshapes: () =>
+      new Map(
+        (stepsShown ?? []).flatMap(({ id }, index) => {
+          const reshape = stands[index + 1]?.reshape;
+          return reshape ? [[id, reshape] as const] : [];
+        }),
+      ),
     of,
     shown: () => shown,
     close() {

@@ -18,6 +18,7 @@ const STANDS: StandDesk = {
   isReplaying: () => isReplaying,
   again: () => undefined,
   all: () => [ORIGIN],
+  reshapes: () => new Map(),
   of: () => stand,
   shown: () => ORIGIN,
   close: () => undefined,

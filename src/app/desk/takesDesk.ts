@@ -270,13 +270,14 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   const takeOver = (): void => {
     // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
     const { chosen } = draftNow();
+    const known = { then: stands.reshapes(), now: reframedStand?.reshape };
     const patches = chosen && view().takes.get(takeId(chosen));
     if (!patches || !canTakeOver()) return;
     if (view().reframed && reframedStand) {
       const { source, untouched } = reframedStand;
       show({ source, untouched, base: patches, reframed: undefined });
     } else show({ base: [...view().base, ...patches] });
-    store.dispatch(benchActions.takeUsed());
+    store.dispatch(benchActions.takeUsed(known));
   };
 
   return {

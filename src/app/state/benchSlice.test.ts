@@ -86,7 +86,7 @@ test('takes of another mark or another thing happening are dropped; a setting ma
 });
 
 test('a used take becomes a step; the next place starts with the same settings and the last mark at hand', () => {
-  const used = after(withTake(actions.rebuildSet({ closeness: 75 })), actions.takeUsed());
+  const used = after(withTake(actions.rebuildSet({ closeness: 75 })), actions.takeUsed(undefined));
   const { steps, draft, lastMark } = used.project!;
   expect(steps).toHaveLength(1);
   expect(steps[0]).toMatchObject({ type: 'move', enabled: true, params: { closeness: 75, take: TAKE } });
@@ -97,24 +97,24 @@ test('a used take becomes a step; the next place starts with the same settings a
 });
 
 test('a step opened and used again is changed in place; left, it stays as it was', () => {
-  const used = after(withTake(), actions.takeUsed());
+  const used = after(withTake(), actions.takeUsed(undefined));
   const id = used.project!.steps[0]!.id;
   const open = after(used, actions.stepOpened(id));
   expect(draftOf(open)).toMatchObject({ editing: id, change: { kind: 'move', placement: { dxPx: 90 } }, chosen: TAKE });
   expect(draftOf(open).takesFor).toBe(fingerprint(draftOf(open)));
-  const changed = after(open, place(30), actions.takeUsed());
+  const changed = after(open, place(30), actions.takeUsed(undefined));
   expect(changed.project!.steps).toHaveLength(1);
   expect(changed.project!.steps[0]).toMatchObject({ id, params: { placement: { dxPx: 30 } } });
   expect(after(open, place(30), actions.draftLeft()).project!.steps).toEqual(used.project!.steps);
 });
 
 test('a step can be switched off and on, and removed with undo', () => {
-  const used = after(withTake(), actions.takeUsed());
+  const used = after(withTake(), actions.takeUsed(undefined));
   const id = used.project!.steps[0]!.id;
-  const off = after(used, actions.stepSwitched(id));
+  const off = after(used, actions.stepSwitched({ id }));
   expect(off.project!.steps[0]!.enabled).toBe(false);
-  expect(after(off, actions.stepSwitched(id)).project!.steps[0]!.enabled).toBe(true);
-  const removed = after(used, actions.stepRemoved(id));
+  expect(after(off, actions.stepSwitched({ id })).project!.steps[0]!.enabled).toBe(true);
+  const removed = after(used, actions.stepRemoved({ id }));
   expect(removed.project!.steps).toEqual([]);
   expect(after(removed, actions.undone()).project!.steps).toEqual(used.project!.steps);
 });
@@ -182,7 +182,7 @@ test('areas wait for their turn: using a take brings the next, joining brings al
     parted,
     actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
-    actions.takeUsed(),
+    actions.takeUsed(undefined),
   );
   expect(used.project!.steps).toHaveLength(1);
   expect(draftOf(used)).toMatchObject({ change: { kind: 'clear' }, mark: areas[1], waiting: [areas[2]] });
@@ -283,7 +283,7 @@ test('refining begins with an empty mark; areas that wait go on waiting', () => 
     actions.areasParted(areas),
     actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
-    actions.takeUsed(),
+    actions.takeUsed(undefined),
     actions.partAsked({ type: 'refine', photo: SIZE }),
   );
   expect(draftOf(state)).toMatchObject({ change: { kind: 'refine' }, mark: { shapes: [] }, waiting: [areas[1]] });
@@ -292,7 +292,7 @@ test('refining begins with an empty mark; areas that wait go on waiting', () => 
 
 const toFrame = actions.jobChosen({ job: 'frame', photo: SIZE });
 const toSubjects = actions.jobChosen({ job: 'subjects', photo: SIZE });
-const framed = (rect: object) => set({ frame: { turn: 0, pitch: 0, yaw: 0, focal: 1, rect } });
+const framed = (rect: object, turn = 0) => set({ frame: { turn, pitch: 0, yaw: 0, focal: 1, rect } });
 const frameOf = (state: BenchState) =>
   (draftOf(state).change as { frame?: { turn: number; rect: { x: number } } })?.frame;
 const frameUsed = (state: BenchState): BenchState =>
@@ -300,7 +300,7 @@ const frameUsed = (state: BenchState): BenchState =>
     state,
     actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: TAKE, rank: 0, round: 0, setAside: false }], chosen: TAKE }),
-    actions.takeUsed(),
+    actions.takeUsed(undefined),
   );
 
 test('each job has a draft of its own that waits while the other is done', () => {
@@ -321,12 +321,24 @@ test('after a new frame, the mark that waited and the steps that follow stay whe
   const moved = frameUsed(after(cleared, actions.stepOpened(frame!.id), framed({ ...rect, x: -100 })));
   expect(moved.project!.steps.map(({ type }) => type)).toEqual(['reframe', 'clear']);
   expect(moved.project!.steps[1]!.params.mark!.shapes[0]).toMatchObject({ points: [130, -10, 180, -10, 130, 40] });
-  const off = after(cleared, actions.stepSwitched(frame!.id));
+  const off = after(cleared, actions.stepSwitched({ id: frame!.id }));
   expect(off.project!.steps[1]!.params.mark!.shapes[0]).toMatchObject({ points: [30, 0, 80, 0, 30, 50] });
-  expect(after(off, actions.stepSwitched(frame!.id)).project!.steps[1]!.params).toEqual(clear!.params);
-  expect(after(cleared, actions.stepRemoved(frame!.id)).project!.steps[0]!.params).toEqual(
+  expect(after(off, actions.stepSwitched({ id: frame!.id })).project!.steps[1]!.params).toEqual(clear!.params);
+  expect(after(cleared, actions.stepRemoved({ id: frame!.id })).project!.steps[0]!.params).toEqual(
     off.project!.steps[1]!.params,
   );
+});
+
+test('a later step that can’t follow keeps what it had, and the user is told which', () => {
+  const rect = { x: 0, y: 0, width: 700, height: 500 };
+  const first = frameUsed(after(opened, toFrame, framed(rect)));
+  const both = frameUsed(after(first, toFrame, framed({ ...rect, width: 600 })));
+  const [frame, second] = both.project!.steps;
+  const turned = after(both, actions.stepOpened(frame!.id), framed(rect, 0.2));
+  const used = frameUsed(turned);
+  expect(used.project!.steps[1]!.params).toEqual(second!.params);
+  expect(used.notice).toMatch(/^Step 2 stays as before: .* can’t follow the new frame/);
+  expect(after(used, actions.noticeRead()).notice).toBe('');
 });
 
 test('what is left out of the donors leaves the rest of the photo, or of what was painted', () => {

@@ -16,6 +16,7 @@ import {
   type DraftTake,
 } from '../../operations/draft.ts';
 import { isMarked, type DraftBase } from '../../operations/draftBase.ts';
+import type { KnownReshapes } from '../../operations/followSteps.ts';
 import { kindOf } from '../../operations/kinds.ts';
 import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/markSchema.ts';
 import type { PlaneParams, TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
@@ -271,14 +272,14 @@ export const benchSlice = createSlice({
       });
     },
     /** The chosen take becomes a step, or the new form of the step that was open. */
-    takeUsed(state) {
+    takeUsed(state, { payload: known }: PayloadAction<KnownReshapes | undefined>) {
       const project = state.project;
       if (!project?.draft.change || !project.draft.chosen) return;
       remember(project);
       const { change, editing } = project.draft;
       const content = { type: change.kind, version: kindOf(change.kind).version, params: paramsOf(project.draft) };
       const open = editing ? project.steps.find((step) => step.id === editing) : undefined;
-      const before = open ? structuredCloneOf(open) : { id: nanoid(), enabled: false, ...content };
+      const before = open ? asItWas(open) : { id: nanoid(), enabled: false, ...content };
       const step = open ?? { ...before, enabled: true };
       if (open) Object.assign(open, content);
       else project.steps.push(step);
@@ -290,7 +291,7 @@ export const benchSlice = createSlice({
         project.draft = project.asideDraft ?? { ...EMPTY_DRAFT };
         delete project.asideDraft;
       } else if (next) Object.assign(project.draft, { mark: next, waiting });
-      followChange(state, step, before);
+      followChange(state, step, before, known);
       state.markShown = true;
       state.paintTarget = 'mark';
     },
@@ -313,22 +314,22 @@ export const benchSlice = createSlice({
         project.draft = nextDraft(project.draft);
       } else project.draft = draftOfStep(step);
     },
-    stepSwitched(state, { payload }: PayloadAction<string>) {
+    stepSwitched(state, { payload: { id, known } }: PayloadAction<{ id: string; known?: KnownReshapes }>) {
       changeSteps(state, (project) => {
-        const step = project.steps.find((candidate) => candidate.id === payload);
+        const step = project.steps.find((candidate) => candidate.id === id);
         if (!step) return;
-        const before = structuredCloneOf(step);
+        const before = asItWas(step);
         step.enabled = !step.enabled;
-        followChange(state, step, before);
+        followChange(state, step, before, known);
       });
     },
-    stepRemoved(state, { payload }: PayloadAction<string>) {
+    stepRemoved(state, { payload: { id, known } }: PayloadAction<{ id: string; known?: KnownReshapes }>) {
       changeSteps(state, (project) => {
-        const gone = project.steps.find((step) => step.id === payload);
-        if (gone) followChange(state, { ...gone, enabled: false }, structuredCloneOf(gone));
-        project.steps = project.steps.filter((step) => step.id !== payload);
-        if (project.draft.editing === payload) project.draft = nextDraft(project.draft);
-        if (state.adjusted === payload) delete state.adjusted;
+        const gone = project.steps.find((step) => step.id === id);
+        if (gone) followChange(state, { ...gone, enabled: false }, asItWas(gone), known);
+        project.steps = project.steps.filter((step) => step.id !== id);
+        if (project.draft.editing === id) project.draft = nextDraft(project.draft);
+        if (state.adjusted === id) delete state.adjusted;
       });
     },
 
@@ -392,7 +393,7 @@ function withShape(mark: Mark, shape: MarkShape): Mark {
 }
 
 /** A step as it was, apart from the state that is being changed. */
-const structuredCloneOf = (step: Step): Step => ({ ...step, params: step.params });
+const asItWas = (step: Step): Step => ({ ...step, params: step.params });
 
 export const benchActions = benchSlice.actions;
 

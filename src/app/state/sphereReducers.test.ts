@@ -23,7 +23,7 @@ const worked = after(
   actions.kindChosen({ type: 'clear', photo: VIEW }),
   actions.roundStarted('quay'),
   actions.takesChanged({ takes: [{ spec: TAKE, rank: 1, round: 0, setAside: false }], chosen: TAKE }),
-  actions.takeUsed(),
+  actions.takeUsed(undefined),
 );
 const stepsOf = (state: BenchState): Step[] => state.project!.steps;
 const draftOf = (state: BenchState) => state.project!.draft;
@@ -82,9 +82,9 @@ test('what follows a turned sphere goes on showing the same place, also when the
   const inView = after(level, actions.viewEntered({ view: { ...VIEW, pitch: 0 } }));
   const turned = after(inView, actions.gestureEnded(), turn({ yaw: 50, pitch: 0, roll: 0 }));
   expect(draftOf(turned).view!.yaw).toBeCloseTo(40, 6);
-  const off = after(turned, actions.stepSwitched(stepsOf(turned)[0]!.id));
+  const off = after(turned, actions.stepSwitched({ id: stepsOf(turned)[0]!.id }));
   expect(draftOf(off).view!.yaw).toBeCloseTo(-10, 6);
-  const gone = after(turned, actions.stepRemoved(stepsOf(turned)[0]!.id));
+  const gone = after(turned, actions.stepRemoved({ id: stepsOf(turned)[0]!.id }));
   expect(draftOf(gone).view!.yaw).toBeCloseTo(-10, 6);
   // Steps before it look at the sphere as it was.
   const earlier = after(worked, turn({ yaw: 50, pitch: 0, roll: 0 }));
@@ -102,5 +102,5 @@ test('a step that is seen as it is set is opened by saying which one is meant, n
   expect([meant.adjusted, draftOf(meant).editing]).toEqual([first!.id, undefined]);
   const changed = after(meant, turn({ yaw: 10, pitch: 0, roll: 0 }));
   expect(stepsOf(changed).map(({ params }) => params)).toMatchObject([{ yaw: 10 }, second!.params]);
-  expect(after(changed, actions.stepRemoved(first!.id)).adjusted).toBeUndefined();
+  expect(after(changed, actions.stepRemoved({ id: first!.id })).adjusted).toBeUndefined();
 });

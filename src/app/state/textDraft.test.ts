@@ -29,7 +29,7 @@ const used = after(
   typed(WORDS),
   actions.roundStarted('quay'),
   actions.takesChanged({ takes: [{ spec: TAKE, rank: 0, round: 0, setAside: false }], chosen: TAKE }),
-  actions.takeUsed(),
+  actions.takeUsed(undefined),
 );
 
 test('text begins near the top left corner, at a size that suits the picture', () => {
@@ -69,9 +69,9 @@ test('text stays where it is in the picture when an earlier frame moves', () => 
     actions.changeSet({ change: { frame: { turn: 0, pitch: 0, yaw: 0, focal: 1, rect } }, gesture: 'frame' }),
     actions.roundStarted('quay'),
     actions.takesChanged({ takes: [{ spec: take, rank: 0, round: 0, setAside: false }], chosen: take }),
-    actions.takeUsed(),
+    actions.takeUsed(undefined),
   );
   const both = { ...framed, project: { ...framed.project!, steps: [...framed.project!.steps, written!] } };
-  const off = after(both, actions.stepSwitched(both.project.steps[0]!.id));
+  const off = after(both, actions.stepSwitched({ id: both.project.steps[0]!.id }));
   expect(off.project!.steps[1]!.params).toMatchObject({ x: 200, y: 160 });
 });

@@ -119,7 +119,7 @@ function StepItem({ step, number, isOpen, isComputing, trouble, isLeftOut }: Ste
         <Switch
           size="small"
           checked={step.enabled}
-          onChange={() => dispatch(benchActions.stepSwitched(step.id))}
+          onChange={() => void desk.switchStep(step.id)}
           slotProps={{ input: { 'aria-label': `Step ${number}, ${title}, is on` } }}
         />
         {isComputing ? (
@@ -131,7 +131,7 @@ function StepItem({ step, number, isOpen, isComputing, trouble, isLeftOut }: Ste
             size="small"
             variant="text"
             aria-label={`Remove step ${number}`}
-            onClick={() => dispatch(benchActions.stepRemoved(step.id))}
+            onClick={() => desk.removeStep(step.id)}
           >
             Remove
           </Button>
