@@ -1,70 +1,15 @@
-import { jest } from '@jest/globals';
-import { execFile } from 'node:child_process';
-import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { readFile, writeFile } from 'node:fs/promises';
 import sharp from 'sharp';
+import { fingo, fingoProcess, folderWithPhoto, pixels } from '../../tests/support/commandLine.ts';
 import { colouredSphere } from '../../tests/support/sphere.ts';
 import { cameraAt, shoot } from '../../tests/support/sweep.ts';
 import { readFileMetadata } from '../formats/metadata/readWrite.ts';
 import { readSphereTags } from '../formats/metadata/sphereTags.ts';
-import { runFingo } from './program.ts';
 
-const ROOT = fileURLToPath(new URL('../..', import.meta.url));
-
-/** The command line as a process of its own. */
-function fingoProcess(...args: string[]): Promise<{ code: number; out: string; err: string }> {
-  return new Promise((resolve) => {
-    execFile(join(ROOT, 'node_modules/.bin/tsx'), [join(ROOT, 'src/cli/main.ts'), ...args], (error, out, err) => {
-      resolve({ code: error ? Number(error.code) : 0, out, err });
-    });
-  });
-}
-
-/** The same in this process, which is quicker. */
-async function fingo(...args: string[]): Promise<{ code: number; out: string; err: string }> {
-  const written = { out: '', err: '' };
-  const spies = (['stdout', 'stderr'] as const).map((stream) =>
-    jest.spyOn(process[stream], 'write').mockImplementation((text) => {
-      written[stream === 'stdout' ? 'out' : 'err'] += String(text);
-      return true;
-    }),
-  );
-  try {
-    const code = await runFingo(args);
-    return { code, ...written };
-  } finally {
-    spies.forEach((spy) => spy.mockRestore());
-  }
-}
-
-let folder = '';
-const at = (name: string) => join(folder, name);
-const pixels = (path: string) => sharp(path).removeAlpha().raw().toBuffer();
+let at: (name: string) => string;
 
 beforeAll(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'fingo-cli-'));
-  const [width, height] = [180, 140];
-  const photo = Buffer.alloc(width * height * 3);
-  const mask = Buffer.alloc(width * height);
-  for (let i = 0; i < width * height; i++) {
-    const [x, y] = [i % width, Math.floor(i / width)];
-    const inside = (x - 60) ** 2 + (y - 70) ** 2;
-    photo.fill(y % 10 < 2 ? 70 : 160 + ((x * x * 7 + y * 131) % 37), 3 * i, 3 * i + 3);
-    if (inside < 12 ** 2) photo.set([200, 40, 40], 3 * i);
-    if (inside < 18 ** 2) mask[i] = 255;
-  }
-  await sharp(photo, { raw: { width, height, channels: 3 } })
-    .png()
-    .toFile(at('photo.png'));
-  await sharp(mask, { raw: { width, height, channels: 1 } })
-    .png()
-    .toFile(at('mask.png'));
-  await sharp(mask, { raw: { width, height, channels: 1 } })
-    .resize(50, 50)
-    .png()
-    .toFile(at('small.png'));
+  at = await folderWithPhoto();
 });
 
 test('clear writes the best take, the others beside it, and a report', async () => {

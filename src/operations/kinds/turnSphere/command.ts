@@ -7,7 +7,12 @@ export const command: StepCommand = {
   isForSpheres: true,
   hasTakes: false,
   options: [
-    { flags: '--yaw <degrees>', about: 'to the right', value: { is: 'number', least: -180, most: 180 }, default: 0 },
+    {
+      flags: '--yaw <degrees>',
+      about: 'by which the picture turns to the right',
+      value: { is: 'number', least: -180, most: 180 },
+      default: 0,
+    },
     { flags: '--pitch <degrees>', about: 'up', value: { is: 'number', least: -90, most: 90 }, default: 0 },
     { flags: '--roll <degrees>', about: 'clockwise', value: { is: 'number', least: -180, most: 180 }, default: 0 },
   ],
