@@ -71,7 +71,7 @@ const reachCommand = (): Command =>
     .addOption(new Option('--at <x,y>', 'the colour at this point').argParser(parseShift))
     .addOption(new Option('--near <what>', 'near-white, near-black, or no data').choices(['white', 'black', 'none']))
     .option('--tolerance <0..255>', 'largest difference in any channel', numberBetween(0, 255), 24)
-    .option('--everywhere', 'not only what hangs together with the point')
+    .option('--everywhere', 'everywhere in the photo, not only the area connected to the point')
     .requiredOption('--out <mask>', 'picture to write')
     .action(
       async (

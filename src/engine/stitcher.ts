@@ -23,7 +23,7 @@ const LONGEST_PX = 2400;
 const LONGEST_FOR_FEATURES_PX = 1250;
 const LONGEST_SMALL_PX = 1000;
 /** Each is compared with each. */
-const MOST_FRAMES = 60;
+const MAX_FRAMES = 60;
 /** A frame with fewer features shows nothing that could be found again. */
 const FEWEST_FEATURES = 20;
 /** Frames whose points moved less than this share of the width are the same frame twice. */
@@ -61,10 +61,10 @@ export async function openStitcher(
       'One frame makes no panorama; add at least one more that overlaps it by a third.',
     );
   }
-  if (files.length > MOST_FRAMES) {
+  if (files.length > MAX_FRAMES) {
     throw new FingoError(
       'bad-arguments',
-      `${files.length} frames are more than can be stitched at a time; take out all but ${MOST_FRAMES}.`,
+      `${files.length} frames are more than can be stitched at a time; take out all but ${MAX_FRAMES}.`,
     );
   }
   const opened: Prepared[] = [];

@@ -21,7 +21,7 @@ interface ToldArray {
 export const isShared = ({ buffer }: SharedArray): boolean =>
   Object.prototype.toString.call(buffer) === '[object SharedArrayBuffer]';
 
-class Untellable extends Error {}
+class NotShareable extends Error {}
 
 /**
  * Work in words for other threads (UTF-8 of JSON), arrays by where they lie in the shared memory. Undefined where that
@@ -31,18 +31,18 @@ export function tell(work: OwnWork): Uint8Array | undefined {
   try {
     return new TextEncoder().encode(JSON.stringify(work, told));
   } catch (error) {
-    if (error instanceof Untellable) return undefined;
+    if (error instanceof NotShareable) return undefined;
     throw error;
   }
 }
 
 function told(_key: string, value: unknown): unknown {
-  if (typeof value === 'function') throw new Untellable();
+  if (typeof value === 'function') throw new NotShareable();
   // What JSON has no word for.
   if (typeof value === 'number' && !Number.isFinite(value)) return { $number: String(value) };
   if (!ArrayBuffer.isView(value)) return value;
   const array = value as SharedArray;
-  if (!isShared(array)) throw new Untellable();
+  if (!isShared(array)) throw new NotShareable();
   const told: ToldArray = {
     $array: array.constructor.name as ToldArray['$array'],
     at: array.byteOffset,

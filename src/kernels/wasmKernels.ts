@@ -43,7 +43,7 @@ const KERNEL = {
 
 /** For a helper to take work that is done beside: it may have to be woken. */
 const TAKEN_WITHIN_MS = 1;
-const MOST_PAGES = 16384;
+const MAX_PAGES = 16384;
 /** Columns of a blurred plane that one thread does in one go. */
 const BAND_COLUMNS = 32;
 /** Grids of fewer rows, and levels of fewer targets, than this are not worth waking helpers for. */
@@ -80,7 +80,7 @@ export type StartHelper = (module: WebAssembly.Module, memory: WebAssembly.Memor
 export function createWasmKernels(helpers = 0, startHelper?: StartHelper): ThreadedKernels {
   const bytes = Uint8Array.from(atob(KERNEL_MODULE), (character) => character.charCodeAt(0));
   const module = new WebAssembly.Module(bytes);
-  const memory = new WebAssembly.Memory({ initial: 1, maximum: MOST_PAGES, shared: true });
+  const memory = new WebAssembly.Memory({ initial: 1, maximum: MAX_PAGES, shared: true });
   const { exports } = new WebAssembly.Instance(module, { env: { memory } });
   const { runAlone, runTogether, callHelpers, takeBand, awaitHelpers, clear } = exports as unknown as KernelExports;
   const control = new Int32Array(memory.buffer, 0, ARENA_BASE / 4);

@@ -22,7 +22,7 @@ interface Detectors {
 }
 
 /** The strongest points of a frame are enough. */
-const MOST_FEATURES = 2000;
+const MAX_FEATURES = 2000;
 /** How marked a point must be; the next is tried while there are too few. */
 const THRESHOLDS = [1e-3, 1e-4, 1e-5];
 const ENOUGH_FEATURES = 800;
@@ -60,7 +60,7 @@ export async function openVision(): Promise<Vision> {
       const count = keypoints.size();
       const order = Array.from({ length: count }, (_, k) => k).map((k) => ({ k, strength: keypoints.get(k).response }));
       order.sort((a, b) => b.strength - a.strength || a.k - b.k);
-      const kept = order.slice(0, MOST_FEATURES).map(({ k }) => k);
+      const kept = order.slice(0, MAX_FEATURES).map(({ k }) => k);
       const bytes = rows.cols;
       const points = new Float32Array(2 * kept.length);
       const descriptors = new Uint8Array(bytes * kept.length);

@@ -73,7 +73,7 @@ interface KeptPicture {
 /** The only place that holds the pixels of the original and of what it becomes in other frames. */
 const pictures = new Map<string, KeptPicture>();
 /** Of so many pictures in other frames the pixels are kept; those of others are made again. */
-const MOST_CARRIED = 3;
+const MAX_CARRIED = 3;
 /** What the file told beside its pixels. */
 let told: FileMetadata = {};
 const kernels = openBrowserKernels();
@@ -114,7 +114,7 @@ async function levelsOf(key: string): Promise<RasterImage[]> {
     pictures.set(key, kept);
     kept.levels ??= make().then(halvingsOf);
     const held = [...pictures.values()].filter((each) => each.make && each.levels);
-    for (const old of held.slice(0, -MOST_CARRIED)) old.levels = undefined;
+    for (const old of held.slice(0, -MAX_CARRIED)) old.levels = undefined;
   }
   return kept.levels!;
 }

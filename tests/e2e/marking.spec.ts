@@ -25,7 +25,7 @@ test('box, ellipse and corners mark what they enclose; both held keys keep what 
   await bench.drag([40, 60], [140, 160]);
   await expect.poll(async () => near(await areaOf(page), 10_000, 0.04)).toBe(true);
   await tool(page, 'Ellipse');
-  await tool(page, 'Start over');
+  await tool(page, 'New');
   await bench.drag([40, 60], [140, 160]);
   await expect.poll(async () => near(await areaOf(page), Math.PI * 2500, 0.04)).toBe(true);
   await tool(page, 'Corners');
@@ -163,7 +163,7 @@ test('what is protected stays as it is under a cleared mark', async ({ page }) =
   const scene = await smallScene();
   const bench = await openFile(page, 'boards.png', scene);
   await bench.lasso([110, 120], 42);
-  await page.getByRole('combobox', { name: 'Draws' }).click();
+  await page.getByRole('combobox', { name: 'Draw as' }).click();
   await page.getByRole('option', { name: /^Protected/ }).click();
   await tool(page, 'Box');
   await bench.drag([60, 60], [110, 180]);
@@ -177,7 +177,7 @@ test('what is protected stays as it is under a cleared mark', async ({ page }) =
 test('donors that are little to rebuild from are told, as what was painted', async ({ page }) => {
   const bench = await openFile(page, 'boards.png', await smallScene());
   await bench.lasso([110, 120], 42);
-  await page.getByRole('combobox', { name: 'Draws' }).click();
+  await page.getByRole('combobox', { name: 'Draw as' }).click();
   await page.getByRole('option', { name: /^Donors/ }).click();
   await tool(page, 'Box');
   await bench.drag([190, 60], [225, 95]);

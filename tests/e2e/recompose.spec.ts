@@ -29,7 +29,7 @@ test('a mark is added to, taken away from, grown and smoothed', async ({ page })
   await bench.lasso([280, 120], 30);
   await expect.poll(area).toBeGreaterThan(first * 1.4);
   const two = await area();
-  await page.getByRole('button', { name: 'Without' }).click();
+  await page.getByRole('button', { name: 'Subtract' }).click();
   await bench.drag([240, 80], [320, 80], [320, 160], [240, 160], [240, 80]);
   await expect.poll(area).toBeLessThan(two * 0.75);
   const before = await area();

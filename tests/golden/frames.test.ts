@@ -14,7 +14,7 @@ const DEMO = fileURLToPath(new URL('../../demo/public/demo/', import.meta.url));
 const GOLDEN = fileURLToPath(new URL('.', import.meta.url));
 const SMALL_PX = 120;
 /** Mean difference, in levels, from which on a picture is another one. */
-const MOST_OFF = 6;
+const MAX_OFF = 6;
 
 let folder = '';
 const at = (name: string): string => join(folder, name);
@@ -71,7 +71,7 @@ test('a tight still life becomes wide enough for a 5:4 print, its own pixels as 
   const inner = { left: left + 6, top: 0, width: tight.width - 12, height };
   const photo = { left: 6, top: 0, width: tight.width - 12, height };
   expect((await pixels(at('print-out.png'), inner)).equals(await pixels(at('tight.png'), photo))).toBe(true);
-  expect(await off('print')).toBeLessThan(MOST_OFF);
+  expect(await off('print')).toBeLessThan(MAX_OFF);
 });
 
 test('a portrait becomes a landscape with its subject on a third', async () => {
@@ -81,7 +81,7 @@ test('a portrait becomes a landscape with its subject on a third', async () => {
   const edges = [Math.round(0.75 * more), 0, more - Math.round(0.75 * more), 0].join(',');
   expect(await runFingo(['frame', path, '--edges', edges, '--takes', '2', '--out', at('landscape-out.png')])).toBe(0);
   expect(await sharp(at('landscape-out.png')).metadata()).toMatchObject({ width: width + more, height });
-  expect(await off('landscape')).toBeLessThan(MOST_OFF);
+  expect(await off('landscape')).toBeLessThan(MAX_OFF);
 });
 
 test('levelled by three degrees, the corners that fall vacant rebuilt', async () => {
@@ -91,13 +91,13 @@ test('levelled by three degrees, the corners that fall vacant rebuilt', async ()
   const { channels, isOpaque } = await sharp(at('level-out.png')).stats();
   expect(isOpaque).toBe(true);
   expect(channels[0]!.mean).toBeGreaterThan(60);
-  expect(await off('level')).toBeLessThan(MOST_OFF);
+  expect(await off('level')).toBeLessThan(MAX_OFF);
 });
 
 test('a house front from below is squared up and filled', async () => {
   const { path } = await quarter('facade');
   expect(await runFingo(['frame', path, '--square', 'auto', '--takes', '2', '--out', at('square-out.png')])).toBe(0);
-  expect(await off('square')).toBeLessThan(MOST_OFF);
+  expect(await off('square')).toBeLessThan(MAX_OFF);
 });
 
 test('a landscape still fills an upright video frame; its plate lines up to the pixel', async () => {
@@ -113,5 +113,5 @@ test('a landscape still fills an upright video frame; its plate lines up to the 
   expect([above - 1, above, above + height - 1, above + height].map(rowOf)).toEqual([255, 0, 0, 255]);
   const inside = { left: 0, top: above, width, height };
   expect((await pixels(at('upright-out.png'), inside)).equals(await pixels(path))).toBe(true);
-  expect(await off('upright')).toBeLessThan(MOST_OFF);
+  expect(await off('upright')).toBeLessThan(MAX_OFF);
 });

@@ -14,7 +14,7 @@ const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
 /** Where it should go is looked for with one of so many of the pixels compared first. */
 const ROUGHLY_EVERY = 4;
 /** Of a longer rim so many pixels, evenly, stand for all. */
-const MOST_SEAMS = 64;
+const MAX_SEAMS = 64;
 /** Numbers by which a seam is told: a pixel of the piece, what added to its index leads beyond, the piece there or `KNOWN`. */
 const SEAM = 3;
 
@@ -23,7 +23,7 @@ interface SeamedPieces {
   /** The cells of all pieces, one piece after the other; where those of each begin, and where the last ends. */
   cells: Int32Array;
   starts: Int32Array;
-  /** Of each piece the seams that stand for its rim, `MOST_SEAMS` places for each, and how many there are. */
+  /** Of each piece the seams that stand for its rim, `MAX_SEAMS` places for each, and how many there are. */
   seams: Int32Array;
   counts: Int32Array;
   /** The share of its seams that is with known pixels. */
@@ -118,7 +118,7 @@ function roomFor(found: readonly Piece[], { scratch }: Kernels): SeamedPieces {
   return {
     cells,
     starts,
-    seams: scratch.ints(SEAM * MOST_SEAMS * count),
+    seams: scratch.ints(SEAM * MAX_SEAMS * count),
     counts: scratch.ints(count),
     known: scratch.doubles(count),
     dx,
@@ -130,7 +130,7 @@ function roomFor(found: readonly Piece[], { scratch }: Kernels): SeamedPieces {
 }
 
 const seamsOf = ({ seams, counts }: SeamedPieces, id: number): Int32Array =>
-  seams.subarray(SEAM * MOST_SEAMS * id, SEAM * (MOST_SEAMS * id + counts[id]!));
+  seams.subarray(SEAM * MAX_SEAMS * id, SEAM * (MAX_SEAMS * id + counts[id]!));
 
 /** The pieces that one has seams with. */
 function besideOf(pieces: SeamedPieces, id: number): Set<number> {
@@ -302,7 +302,7 @@ function pieceSeamsBand({ hole, image, size, pieces, pieceOf }: PieceSeamsWork, 
     if (!isInner(pieceOf, cell, size.width)) addSeams(size, pieceOf, hole, image.width, cell, id, found);
   }
   const all = found.length / SEAM;
-  const count = Math.min(all, MOST_SEAMS);
+  const count = Math.min(all, MAX_SEAMS);
   pieces.counts[id] = count;
   const seams = seamsOf(pieces, id);
   let known = 0;

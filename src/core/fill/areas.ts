@@ -11,7 +11,7 @@ export interface Area {
 
 /** Areas are told apart on squares, so many along the longer side of the hole's box at first. */
 const SQUARES_ALONG = 160;
-const MOST_AREAS = 24;
+const MAX_AREAS = 24;
 /** Nearer to each other than this share of the smaller one's longest side, two areas are rebuilt as one. */
 const NEAR = 0.25;
 /**
@@ -53,7 +53,7 @@ export function areasOf(hole: Uint8Array, box: Rect, picture: Size, onPlanes = f
   let side = Math.max(1, Math.ceil(longest / SQUARES_ALONG));
   let squares = countInSquares(hole, box, picture.width, side);
   let clusters = clustersOf(allOf(squares), squares);
-  while (clusters.length > MOST_AREAS) {
+  while (clusters.length > MAX_AREAS) {
     side *= 2;
     squares = countInSquares(hole, box, picture.width, side);
     clusters = clustersOf(allOf(squares), squares);
@@ -132,7 +132,7 @@ function clusterOf(members: number[], { width, height, counts }: Squares): Clust
 const longestOf = ({ x0, y0, x1, y1 }: Cluster): number => Math.max(x1 - x0, y1 - y0) + 1;
 
 function joinNear(clusters: Cluster[], squares: Squares): Cluster[] {
-  if (clusters.length > MOST_AREAS * MOST_AREAS) return clusters;
+  if (clusters.length > MAX_AREAS * MAX_AREAS) return clusters;
   const joined = [...clusters];
   for (let k = 0; k < joined.length;) {
     const other = joined.findIndex((cluster, i) => i > k && areNear(cluster, joined[k]!));
@@ -161,7 +161,7 @@ function cutLong(cluster: Cluster, squares: Squares, box: Rect, picture: Size, b
   const most = liesAlongEdge(cluster, squares, box, picture) ? LONG.alongEdge : between;
   if (length <= most) return [cluster];
   const count = Math.min(
-    MOST_AREAS,
+    MAX_AREAS,
     longest,
     Math.max(2, Math.floor((2 * length) / most)),
     Math.floor((longest * side) / SHORTEST_PIECE_PX),

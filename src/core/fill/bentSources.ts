@@ -17,7 +17,7 @@ const FADES_OVER_STEPS = 8;
 /** So close to the rim it does not fade yet, in steps. */
 const WHOLE_STEPS = 2;
 /** A bend by less is none, in px. */
-const LEAST_PX = 0.02;
+const MIN_PX = 0.02;
 
 const NOT = 0;
 /** Texture, so that it keeps its grain. */
@@ -96,7 +96,7 @@ export class BentSources implements Sources, BentData {
       this.dx = Math.round(this.dx);
       this.dy = Math.round(this.dy);
     }
-    return Math.abs(this.dx) + Math.abs(this.dy) > LEAST_PX;
+    return Math.abs(this.dx) + Math.abs(this.dy) > MIN_PX;
   }
 
   groupAt(x: number, y: number): number {

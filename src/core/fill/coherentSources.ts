@@ -7,8 +7,8 @@ import type { Level } from './level.ts';
 import { cheapestSources, type CellShifts } from './offsetField.ts';
 
 /** So many of the shifts found are tried, those of most cells first; in large holes fewer, so many cells each in all. */
-const MOST_SHIFTS = 100;
-const MOST_CELLS_TRIED = 2_500_000;
+const MAX_SHIFTS = 100;
+const MAX_CELLS_TRIED = 2_500_000;
 /** What is coarsely to be seen at a place is a Gaussian of about so many cells. */
 const COARSE_RADIUS = 2;
 /** So many cells what the match makes of a place coarsely may lie beside where it belongs. */
@@ -45,7 +45,7 @@ export function coherentSources(
   const giveBack = kernels.scratch.hold();
   const labelling = labelCells(level, cheapestSources(level, field), place, kernels);
   const shifts = labelling.step.length;
-  const most = Math.min(MOST_SHIFTS, Math.ceil(MOST_CELLS_TRIED / level.holePixels.length), shifts);
+  const most = Math.min(MAX_SHIFTS, Math.ceil(MAX_CELLS_TRIED / level.holePixels.length), shifts);
   for (let shift = 0; shift < most; shift++) kernels.expand(labelling, shift);
   letGoOfCutOff(labelling, most, kernels);
   const sources = sourcesOf(labelling, factor);

@@ -9,7 +9,7 @@ import { cross, findVanishingPoints } from '../planes/vanishingPoints.ts';
 import type { Convergence } from './pullWays.ts';
 
 const WORK_SIDE_PX = 700;
-const MOST_SEGMENTS = 600;
+const MAX_SEGMENTS = 600;
 /** Edges that run along the pull deviate from it by no more than this. */
 const ALONG = Math.cos(Math.PI / 4);
 /** And the point where they meet lies that much in its direction, or against it. */
@@ -79,7 +79,7 @@ function ownMeeting(image: RasterImage, mark: Mask, bounds: Rect, pull: { dx: nu
   const factor = Math.max(1, Math.ceil(Math.max(bounds.width, bounds.height) / WORK_SIDE_PX));
   const { luma, hole, width, height } = reduceLuma(cropImage(image, bounds), outside, factor);
   if (width === 0 || height === 0) return undefined;
-  const edges = findLineSegments(luma, hole, width, height, MOST_SEGMENTS).filter(({ x0, y0, x1, y1 }) =>
+  const edges = findLineSegments(luma, hole, width, height, MAX_SEGMENTS).filter(({ x0, y0, x1, y1 }) =>
     isAlong(pull, x1 - x0, y1 - y0, ALONG),
   );
   const centre = { x: width / 2, y: height / 2 };

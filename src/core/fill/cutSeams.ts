@@ -8,7 +8,7 @@ import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 /** What a seam costs per step however well both sides agree, in levels: of equal ways the shorter is taken. */
 const LENGTH_COST = 1;
 /** Of a hole of more pixels the seams are cut in larger squares, so that about as many are decided. */
-const MOST_SQUARES = 200_000;
+const MAX_SQUARES = 200_000;
 /** Binds a square that only one of two pieces can show. */
 const BOUND = 1e6;
 /** Sources that differ by fewer levels along a seam can meet anywhere. */
@@ -30,7 +30,7 @@ export function cutSeams(
   usable: Uint8Array,
   cells: CellShifts,
   kernels: Kernels,
-  mostSquares = MOST_SQUARES,
+  mostSquares = MAX_SQUARES,
 ): SquareShifts {
   const side = squareSide(cells, mostSquares);
   if (cells.factor === side) {

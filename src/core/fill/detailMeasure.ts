@@ -9,7 +9,7 @@ import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** Bands that are looked at, each an octave. */
 const BANDS = 3;
-const MOST_PIXELS = 250_000;
+const MAX_PIXELS = 250_000;
 const MARGIN_PX = 64;
 /** Side, in reduced px, of the cells in which detail is measured. */
 const CELL_PX = 16;
@@ -59,7 +59,7 @@ export interface KnownLuma {
 
 /** Room for it; `hole` has one byte a pixel of `image`, non-zero = rebuilt. */
 export function roomForLuma(image: RasterImage, hole: Uint8Array, box: Rect, { scratch }: Kernels): KnownLuma {
-  const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MOST_PIXELS)));
+  const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MAX_PIXELS)));
   const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
   const width = Math.max(1, Math.floor(window.width / factor));
   const height = Math.max(1, Math.floor(window.height / factor));

@@ -12,7 +12,7 @@ const BEYOND_RIM_WEIGHT = 3;
 /** What a side of a seam counts that would lie outside the picture. */
 const OUTSIDE_COST = 60;
 /** A cell takes no shift that costs it by itself so much more than its own; what lies behind it is not reached then. */
-const MOST_MORE = 40;
+const MAX_MORE = 40;
 
 /** No cell, or no shift. */
 export const NONE = -1;
@@ -102,7 +102,7 @@ function cellsAround(labelling: ShiftLabelling, shift: number): number[] {
       if (k === NONE || isReached[k]) continue;
       isReached[k] = 1;
       const cost = costAlone(labelling, k, shift, slack[k]!);
-      if (!(cost < own[k]! + MOST_MORE)) continue;
+      if (!(cost < own[k]! + MAX_MORE)) continue;
       reached.push(k);
       tried[k] = cost;
       change[k] = apart(labelling, cells[k]!, label[k]!, shift);

@@ -7,7 +7,7 @@ const SWEEPS = 200;
 /** So far from a hole is around it. */
 const AROUND_PX = 4;
 /** Texture measures below this count as none: they are compared by their logarithms. */
-const LEAST_TEXTURE = 8;
+const MIN_TEXTURE = 8;
 /** The share of what the texture of a hole falls short of what is expected that it is raised by. */
 const RAISED_BY = 0.3;
 /** Past the picture's edge it is lowered by a share of what is more than so many times as lively as expected. */
@@ -19,7 +19,7 @@ const TOO_LIVELY = 1.4;
  * harmonic interpolation of the logarithms of T around it gives.
  */
 export function expectTexture({ width, height, hole, features }: LevelPixels): Float32Array<ArrayBuffer> {
-  const logarithms = floatsBy(hole.length, (i) => Math.log(features[4 * i + 3]! + LEAST_TEXTURE));
+  const logarithms = floatsBy(hole.length, (i) => Math.log(features[4 * i + 3]! + MIN_TEXTURE));
   interpolateHarmonically(logarithms, hole, width, height, SWEEPS);
   return floatsBy(hole.length, (i) => Math.exp(logarithms[i]!));
 }
@@ -56,10 +56,10 @@ export function leadTexture(
     const x = i % width;
     const y = (i - x) / width;
     const wanted = expected[(y >> halvings) * across + (x >> halvings)]!;
-    const found = features[4 * i + 3]! + LEAST_TEXTURE;
+    const found = features[4 * i + 3]! + MIN_TEXTURE;
     const missing = wanted - found;
     const tooMuch = found - TOO_LIVELY * wanted;
-    if (missing > 0) features[4 * i + 3] = Math.round(found - LEAST_TEXTURE + RAISED_BY * missing);
-    else if (pastEdge && tooMuch > 0) features[4 * i + 3] = Math.round(found - LEAST_TEXTURE - LOWERED_BY * tooMuch);
+    if (missing > 0) features[4 * i + 3] = Math.round(found - MIN_TEXTURE + RAISED_BY * missing);
+    else if (pastEdge && tooMuch > 0) features[4 * i + 3] = Math.round(found - MIN_TEXTURE - LOWERED_BY * tooMuch);
   }
 }

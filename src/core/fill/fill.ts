@@ -16,7 +16,7 @@ import { raiseDetail } from './raiseDetail.ts';
 import { handicapAmid, handicapOnPlanes, rankOf, repeatsOnPlanes, type FillMeasures } from './rank.ts';
 import { matchRegion, type Match } from './matchRegion.ts';
 import type { SquareShifts } from './offsetField.ts';
-import { isOnSide, LEAST_ON_PLANES, planParts, seenFromAll, type Part, type Side } from './parts.ts';
+import { isOnSide, MIN_ON_PLANES, planParts, seenFromAll, type Part, type Side } from './parts.ts';
 import { planeSources } from './planeSources.ts';
 import { viewPlane } from './planeView.ts';
 import { emptyBoard, previewsOn } from './preview.ts';
@@ -42,7 +42,7 @@ const SMALLEST_CHOICE = 0.4;
 const HEIGHT_WEIGHT_PAST_EDGE = 400;
 
 /** On a plane without rows lie stones in no order: pieces smaller than these make stripes of them. */
-const LEAST_COARSENESS_WITHOUT_ROWS = 3.6;
+const MIN_COARSENESS_WITHOUT_ROWS = 3.6;
 
 /** Courses keep in step by themselves; more would keep what runs across them, such as a drainpipe, from going on. */
 const ROWS_CHARGED_ON_PLANE = 20;
@@ -153,7 +153,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
         ...input,
         ...seen,
         pastEdge: partPastEdge,
-        leastFade: LEAST_FADE_PX[amidPlanes ? 'amidPlanes' : partPastEdge ? 'pastEdge' : 'between'],
+        leastFade: MIN_FADE_PX[amidPlanes ? 'amidPlanes' : partPastEdge ? 'pastEdge' : 'between'],
         surroundings: planned === parts[0] ? surroundings : undefined,
       };
       const rebuilding = translatedPreviews(rebuildPart(own, part, kernels, clock), part.region);
@@ -197,7 +197,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   };
   clock.lap('measure');
   const shareOnPlanes = pixelsOf(parts.filter(({ plane }) => plane)) / pixelsOf(parts);
-  const alongPlanes = shareOnPlanes >= LEAST_ON_PLANES;
+  const alongPlanes = shareOnPlanes >= MIN_ON_PLANES;
   // The lines of a plane are drawn sharp by themselves.
   if (!alongPlanes) {
     raiseDetail(detail, hole, image.width, box, shown.data, kernels);
@@ -230,7 +230,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
  * Over how many px at least differences in tone fade. Past the picture's edge the tone of its one side is all there is to go
  * by. Between known places what lies farther off may be another thing's; where planes meet, it is.
  */
-const LEAST_FADE_PX = { amidPlanes: SHORTEST_FADE_PX, between: 64, pastEdge: LONGEST_FADE_PX };
+const MIN_FADE_PX = { amidPlanes: SHORTEST_FADE_PX, between: 64, pastEdge: LONGEST_FADE_PX };
 
 const pixelsOf = (parts: readonly Part[]): number => parts.reduce((sum, { pixels }) => sum + pixels, 0);
 
@@ -402,7 +402,7 @@ function* matchOnPlane(
             : {
                 ...onPlane,
                 heightWeight: 0,
-                coarseness: Math.max(LEAST_COARSENESS_WITHOUT_ROWS, onPlane.coarseness),
+                coarseness: Math.max(MIN_COARSENESS_WITHOUT_ROWS, onPlane.coarseness),
               },
           seed,
           kernels,

@@ -17,7 +17,7 @@ const NEARER_SIZES = [0.94, 1, 1.06];
 const FAR_COST = 0.1;
 /** A fit must leave at most so much of the difference. */
 const BETTER = 0.92;
-const MOST_STEPS = 12;
+const MAX_STEPS = 12;
 /** In work px. */
 const SETTLED = 0.01;
 /** Holds turns and changes of size back from what the band hardly tells. */
@@ -76,7 +76,7 @@ export function fitToRim(image: RasterImage, mark: Mask, from: { dx: number; dy:
 function refine(band: RimBand, start: RimFit): RimFit {
   let best = start;
   let least = band.difference(start);
-  for (let k = 0; k < MOST_STEPS; k++) {
+  for (let k = 0; k < MAX_STEPS; k++) {
     const equations = band.equations(best);
     if (!equations) break;
     const { normal, right } = equations;

@@ -8,12 +8,12 @@ const HARD = 48;
 const ALIKE = 48;
 /** What is smaller is no thing, and what is larger than this share of the hole belongs there. */
 const FEWEST_CELLS = 6;
-const MOST_OF_HOLE = 0.05;
+const MAX_SHARE_OF_HOLE = 0.05;
 /** A thing is cut off if at least this share of its outline is a hard seam. */
 const CUT_SHARE = 0.1;
 /** So many cells around it are put together anew with it. */
 const MARGIN = 8;
-/** What hangs together is put together anew only if at most this share of its hard seams remains. */
+/** Connected pixels are put together anew only if at most this share of its hard seams remains. */
 const STAYS_HARD = 0.9;
 /** What a cell may be off for nothing where the match does not count. */
 const ANY_SLACK = 1e6;
@@ -68,7 +68,7 @@ function cutOffCells(labelling: ShiftLabelling, hard: Uint8Array): Uint8Array {
   const isCutOff = new Uint8Array(hard.length);
   const isKnown = new Uint8Array(hard.length);
   const seenFrom = new Int32Array(hard.length).fill(NONE);
-  const most = MOST_OF_HOLE * hard.length;
+  const most = MAX_SHARE_OF_HOLE * hard.length;
   for (let from = 0; from < hard.length; from++) {
     if (hard[from] === 0 || isKnown[from]) continue;
     const thing = [from];

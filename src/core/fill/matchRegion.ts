@@ -19,7 +19,7 @@ import type { FillStrategy } from './strategy.ts';
 import { voteHole } from './vote.ts';
 import { makeWorkImage } from './workImage.ts';
 
-const MOST_ROUNDS = 28;
+const MAX_ROUNDS = 28;
 const FEWEST_ROUNDS = 3;
 const FINEST_REACH_PX = 8;
 
@@ -162,7 +162,7 @@ function* matchCoarseToFine(
   let pass = 0;
   let field: Correspondence | undefined;
   const roundsAt = levels.map((_, k) =>
-    coarsest === 0 ? 12 : Math.round(FEWEST_ROUNDS + ((MOST_ROUNDS - FEWEST_ROUNDS) * k) / coarsest),
+    coarsest === 0 ? 12 : Math.round(FEWEST_ROUNDS + ((MAX_ROUNDS - FEWEST_ROUNDS) * k) / coarsest),
   );
   const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
   const totalWork = work.reduce((a, b) => a + b, 0);

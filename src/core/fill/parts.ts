@@ -30,9 +30,9 @@ export interface Side {
 }
 
 /** A hole of more pixels is done in tiles. */
-const MOST_PIXELS = 4_000_000;
+const MAX_PIXELS = 4_000_000;
 /** So much of a place rebuilt along planes makes the take one along planes. */
-export const LEAST_ON_PLANES = 0.25;
+export const MIN_ON_PLANES = 0.25;
 /** Fewer pixels of a hole on a plane are left to the rest. */
 const SMALLEST_SHARE_ON_PLANE = 0.04;
 
@@ -41,7 +41,7 @@ export const isOnSide = ({ edge: [a, b, c], isOnPlane }: Side, x: number, y: num
   a * (x + 0.5) + b * (y + 0.5) + c > 0 === isOnPlane;
 
 /** Where more of what is looked at is unknown, more is looked at. */
-const LEAST_KNOWN = 0.5;
+const MIN_KNOWN = 0.5;
 
 /**
  * The parts of a hole in the order in which they are rebuilt: area by area, in each on planes first, then the rest, what
@@ -60,7 +60,7 @@ export function planParts(
   const all = countIn(box, hole, size.width);
   let onPlanes = 0;
   for (const plane of planes) onPlanes += countIn(box, pixelsOnPlane(plane, hole, size.width, box), size.width);
-  const areas = areasOf(hole, box, size, onPlanes >= LEAST_ON_PLANES * all);
+  const areas = areasOf(hole, box, size, onPlanes >= MIN_ON_PLANES * all);
   if (areas.length === 0) return partsOfArea(hole, hole, box, wholeOf(size), planes, looks, donorBounds);
   return areas.flatMap((area) => {
     const region = untilKnown(planFillRegion(area.box, size, donorBounds), hole, size);
@@ -96,7 +96,7 @@ function untilKnown(planned: Rect, hole: Uint8Array, size: Size): Rect {
   let region = planned;
   while (region.width < size.width || region.height < size.height) {
     const known = 1 - countIn(region, hole, size.width) / (region.width * region.height);
-    if (known >= LEAST_KNOWN) break;
+    if (known >= MIN_KNOWN) break;
     region = intersect(inflate(region, Math.max(region.width, region.height)), wholeOf(size));
   }
   return region;
@@ -119,7 +119,7 @@ function partsOfArea(
   const tilesOf = (pixelsOf: Uint8Array, pixels: number, around: Rect, side?: Side): Part[] => {
     const whole = { region, pixelsOf, pixels, box: around, isNear };
     const tiles =
-      pixels > MOST_PIXELS
+      pixels > MAX_PIXELS
         ? inTiles(whole, lookedAtFor)
         : [isNear ? seenFrom(lookedAtFor(around), whole, around) : whole];
     return side ? tiles.map((part) => ({ ...part, side: sideSeenIn(side, region, part.region) })) : tiles;
@@ -181,7 +181,7 @@ function inTiles(whole: Part, lookedAtFor: (box: Rect) => Rect): Part[] {
   const { region, pixelsOf, pixels, box } = whole;
   const all = { width: region.width, height: region.height, data: pixelsOf as Mask['data'] };
   const along = box.width >= box.height ? 'width' : 'height';
-  const count = Math.ceil(pixels / MOST_PIXELS);
+  const count = Math.ceil(pixels / MAX_PIXELS);
   return Array.from({ length: count }, (_, k): Part | undefined => {
     const from = Math.floor((k * box[along]) / count);
     const to = Math.floor(((k + 1) * box[along]) / count);

@@ -29,10 +29,10 @@ export interface PlaneView {
   rowsRunOn: boolean;
 }
 
-const MOST_PIXELS = 1_200_000;
-const LEAST_ROW_SHARE = 0.25;
+const MAX_PIXELS = 1_200_000;
+const MIN_ROW_SHARE = 0.25;
 /** Between that of brick walls (up to .52) and of boards (from .63 on). */
-const LEAST_SHARE_OF_BOARDS = 0.57;
+const MIN_SHARE_OF_BOARDS = 0.57;
 const SMALLEST_MARGIN_PX = 96;
 
 /** The pixels of the hole that lie inside a plane's corners: 1 there, 0 elsewhere. */
@@ -71,7 +71,7 @@ export function viewPlane(
   const [perU, perV] = pixelsPerUnit(toUnit, middle.x, middle.y);
   const whole = { x: 0, y: 0, width: Math.ceil(perU), height: Math.ceil(perV) };
   const needed = intersect(viewBounds(part, width, partBox, toUnit, perU, perV), whole);
-  const shrink = Math.min(1, Math.sqrt(MOST_PIXELS / Math.max(1, needed.width * needed.height)));
+  const shrink = Math.min(1, Math.sqrt(MAX_PIXELS / Math.max(1, needed.width * needed.height)));
   const toView = multiplyHomographies(
     [perU * shrink, 0, -needed.x * shrink, 0, perV * shrink, -needed.y * shrink, 0, 0, 1],
     toUnit,
@@ -102,13 +102,13 @@ export function viewPlane(
   inBands(DRAW_PLANE, drawing, rowBands(size.height));
   const drawn = { ...size, data: view };
   const ofRows = rowShare(drawn);
-  const hasRows = ofRows > LEAST_ROW_SHARE;
+  const hasRows = ofRows > MIN_ROW_SHARE;
   for (let i = 3; i < view.length; i += 4) if (view[i] === OF_OTHER_SCALE) view[i] = hasRows ? 255 : 0;
   return {
     image: drawn,
     hole,
     hasRows,
-    rowsRunOn: ofRows > LEAST_SHARE_OF_BOARDS,
+    rowsRunOn: ofRows > MIN_SHARE_OF_BOARDS,
     toView,
     toPicture,
     box: boundsOf({ ...size, data: hole.map((h) => 255 * h) }),

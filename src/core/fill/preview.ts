@@ -30,11 +30,11 @@ export function previewOf(level: Level, scale: number, box: Rect): Preview {
   return { rect: { x: x0 * scale, y: y0 * scale, width: image.width * scale, height: image.height * scale }, image };
 }
 
-const MOST_PX_ALONG = 800;
+const MAX_PX_ALONG = 800;
 
 /** Room for previews of all parts of what is rebuilt in a box. */
 export function emptyBoard(box: Rect): Preview {
-  const scale = Math.max(1, Math.max(box.width, box.height) / MOST_PX_ALONG);
+  const scale = Math.max(1, Math.max(box.width, box.height) / MAX_PX_ALONG);
   return { rect: box, image: createImage(Math.ceil(box.width / scale), Math.ceil(box.height / scale)) };
 }
 

@@ -6,9 +6,9 @@ import type { Detail, DetailBand } from './detailMeasure.ts';
 
 /** The share of what detail falls short of what is expected that it is raised by, and by how many octaves at most. */
 const RAISED_BY = 0.8;
-const MOST_RAISED = 0.6;
+const MAX_RAISED = 0.6;
 /** Below this evenness detail is a few lines, whose number around tells nothing of how many there are inside; */
-const LEAST_EVEN = 0.5;
+const MIN_EVEN = 0.5;
 /** from here on it is texture. */
 const WHOLLY_EVEN = 0.65;
 
@@ -50,9 +50,9 @@ function missingLuma(
 ): Float32Array | undefined {
   if (!band) return undefined;
   const { width, height, luma, cellPx, shortfall, evenness } = band;
-  const asTexture = Math.max(0, Math.min(1, (evenness - LEAST_EVEN) / (WHOLLY_EVEN - LEAST_EVEN)));
+  const asTexture = Math.max(0, Math.min(1, (evenness - MIN_EVEN) / (WHOLLY_EVEN - MIN_EVEN)));
   const gains = shortfall.map(
-    (missing) => 2 ** (asTexture * Math.min(MOST_RAISED, RAISED_BY * Math.max(0, missing))) - 1,
+    (missing) => 2 ** (asTexture * Math.min(MAX_RAISED, RAISED_BY * Math.max(0, missing))) - 1,
   );
   const below = missingLuma(coarser, cells, kernels);
   if (!below && !gains.some((gain) => gain > 0)) return undefined;

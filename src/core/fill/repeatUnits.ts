@@ -31,11 +31,11 @@ const SIDEWAYS_PX = 3;
 /** But no more than this share of a long pull, where perspective makes px cheap. */
 const LARGEST_SLACK_SHARE = 0.25;
 /** Towards the horizon a px is a long way: so many numbers of repeats, and so many lengths to either side, are tried. */
-const MOST_WAYS = 7;
-const MOST_STEPS = 60;
+const MAX_WAYS = 7;
+const MAX_STEPS = 60;
 /** Px to each side of a joint that are compared; of more pixels an even sample. */
 const JOINT_PX = 6;
-const MOST_COMPARED = 4000;
+const MAX_COMPARED = 4000;
 /** Of strips that end less than this apart only the better is offered. */
 const APART_PX = 4;
 /** What each repeat costs: longer strips hide better. */
@@ -199,12 +199,12 @@ function lengthsFor(length: number, { rear, front }: Extent, pxThere = 1): { by:
   const most = Math.min(SLACK_PX / pxThere, Math.max(SLACK_PX, LARGEST_SLACK_SHARE * length));
   const shortest = Math.max(SHORTEST_PX * finest, SHORTEST_SHARE * longest);
   const fewest = Math.max(1, Math.ceil(length / longest));
-  const last = Math.max(fewest, Math.min(fewest + MOST_WAYS, Math.floor(length / shortest)));
+  const last = Math.max(fewest, Math.min(fewest + MAX_WAYS, Math.floor(length / shortest)));
   const found: { by: number; repeats: number }[] = [];
   for (let repeats = fewest; repeats <= last; repeats++) {
     // Half a px of a strip's length is fine enough.
     const step = Math.max(1, repeats / 2) * finest;
-    const slack = Math.min(most, MOST_STEPS * step);
+    const slack = Math.min(most, MAX_STEPS * step);
     for (let change = -slack; change <= slack; change += step) {
       const by = (length + change) / repeats;
       if (by >= SHORTEST_PX * finest && by <= longest + SLACK_PX) found.push({ by, repeats });
@@ -289,7 +289,7 @@ function jointBand({ width, data }: Mask, way: PullWay, { rear }: Extent): Int32
     const t = way.along((i % width) + 0.5, Math.floor(i / width) + 0.5);
     if (t - rear <= 2 * JOINT_PX) found.push(i);
   }
-  const every = Math.ceil(found.length / MOST_COMPARED);
+  const every = Math.ceil(found.length / MAX_COMPARED);
   return Int32Array.from(found.filter((_, k) => k % every === 0));
 }
 

@@ -7,12 +7,12 @@ import { bytesBy } from '../numeric/filled.ts';
 
 /** How wide the band is, in sides of the mark, and in work px at least. */
 const WIDTH = 0.22;
-const LEAST_WIDTH_PX = 2;
+const MIN_WIDTH_PX = 2;
 /** So far from the place pointed at, in sides of the mark, a fit may lead, and beyond that find nothing to compare. */
 const BEYOND = 0.6;
-const MOST_SAMPLES = 900;
+const MAX_SAMPLES = 900;
 /** So much of the band must have a counterpart in the picture and off the mark. */
-const LEAST_SEEN = 0.6;
+const MIN_SEEN = 0.6;
 /** Larger differences, in levels, are no larger: something else lies there. */
 const LARGEST_DIFFERENCE = 45;
 /** So large a difference counts half. */
@@ -58,7 +58,7 @@ export class RimBand {
     this.factor = factor;
     this.centre = { x: bounds.x + bounds.width / 2, y: bounds.y + bounds.height / 2 };
     this.side = Math.sqrt(bounds.width * bounds.height) / factor;
-    const around = Math.ceil(factor * (WIDTH * this.side + LEAST_WIDTH_PX));
+    const around = Math.ceil(factor * (WIDTH * this.side + MIN_WIDTH_PX));
     this.here = reducePart(image, mark, factor, inflate(bounds, around));
     this.there = reducePart(
       image,
@@ -69,10 +69,10 @@ export class RimBand {
     const { width, height, marked } = this.here;
     const whole = { width, height, data: bytesBy(marked.length, (i) => (marked[i]! > 0 ? 255 : 0)) };
     const outward = squaredDistanceTo(whole, true);
-    const reach = Math.max(LEAST_WIDTH_PX, WIDTH * this.side) ** 2;
+    const reach = Math.max(MIN_WIDTH_PX, WIDTH * this.side) ** 2;
     const inBand: number[] = [];
     for (let i = 0; i < outward.length; i++) if (outward[i]! > 0 && outward[i]! <= reach) inBand.push(i);
-    const stride = Math.max(1, inBand.length / MOST_SAMPLES);
+    const stride = Math.max(1, inBand.length / MAX_SAMPLES);
     this.sampled = Int32Array.from({ length: Math.floor(inBand.length / stride) }, (_, k) => {
       return inBand[Math.floor(k * stride)]!;
     });
@@ -170,7 +170,7 @@ export class RimBand {
         slopes[6 * k + 2 * c + 1] = lower - upper;
       }
     }
-    if (seen === 0 || seen < LEAST_SEEN * this.samples) return 0;
+    if (seen === 0 || seen < MIN_SEEN * this.samples) return 0;
     for (let c = 0; c < 3; c++) light[c]! /= seen;
     return seen;
   }

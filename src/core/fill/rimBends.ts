@@ -20,7 +20,7 @@ const OUTWARD = 3;
 /** What goes along the rim is compared by its differences over twice so many points, and by its colours. */
 const SLOPE = 2;
 /** Differences that are larger, in levels, are no larger. */
-const MOST_LEVELS = 60;
+const MAX_LEVELS = 60;
 /** What a point costs that can't be compared, and what it costs to show one that lies round a corner. */
 const NOT_COMPARED = 40;
 const ROUND_A_CORNER = 200;
@@ -29,7 +29,7 @@ const CHANGE = 3;
 const STEP = 0.03;
 /** A run of bends is taken if it costs this share of what none costs, or less, and so much less. */
 const WORTHWHILE = 0.95;
-const LEAST_GAIN = 50;
+const MIN_GAIN = 50;
 /** At this share of what any movement costs, or less, it lets a line go on; else it is texture that happens to fit. */
 const OF_A_LINE = 0.6;
 /** A movement ends round a corner if it ends so far from where the path's direction leads, in its own lengths. */
@@ -203,7 +203,7 @@ function costBand({ x, y, known, copied, isTold, step, farthest, costs }: BendCo
         else {
           cost = 0;
           for (let c = 0; c < VALUES; c++) {
-            cost += Math.min(MOST_LEVELS, Math.abs(known[VALUES * i + c]! - copied[VALUES * j + c]!));
+            cost += Math.min(MAX_LEVELS, Math.abs(known[VALUES * i + c]! - copied[VALUES * j + c]!));
           }
           cost /= 3;
         }
@@ -231,7 +231,7 @@ function addBends(path: RimPath, { costs, farthest }: BendCosts, out: RimBend[])
       cost += own[found[node]!]!;
       continue;
     }
-    if (cost <= WORTHWHILE * without && without - cost >= LEAST_GAIN) {
+    if (cost <= WORTHWHILE * without && without - cost >= MIN_GAIN) {
       for (let j = from; j < k; j++) {
         const moved = (start + j) % nodes;
         addNode(path, moved, found[moved]! - farthest, cost <= OF_A_LINE * usual, out);

@@ -9,8 +9,8 @@ const SHARP_LEVELS = 24;
 const OUTSTANDING_LEVELS = 36;
 const SHARP_PX = 3;
 /** Grain and specks before so small a share of the rim don't count. */
-const MOST_SHARP = 0.02;
-const MOST_OUTSTANDING = 0.005;
+const MAX_SHARP = 0.02;
+const MAX_OUTSTANDING = 0.005;
 
 /** How much of a rim was looked at, and before how much of it something sharp lies or stands out, in sides of pixels. */
 export interface RimCount {
@@ -21,7 +21,7 @@ export interface RimCount {
 
 /** Whether nothing around is sharp, as in a clear sky or out of focus: then no step at the rim can be an edge. */
 export const isSoft = ({ looked, sharp, outstanding }: RimCount): boolean =>
-  looked > 0 && sharp <= MOST_SHARP * looked && outstanding <= MOST_OUTSTANDING * looked;
+  looked > 0 && sharp <= MAX_SHARP * looked && outstanding <= MAX_OUTSTANDING * looked;
 
 /** Counts the rim of a part (non-zero, in `box`) along row `y` of the region, where what is beside it is known (0). */
 export function countRim(image: RasterImage, unknown: Uint8Array, part: Uint8Array, box: Rect, y: number): RimCount {

@@ -17,7 +17,7 @@ const BLUR_RADIUS = 1.5;
 const READ_ACROSS = 4;
 const SWEEPS = 100;
 /** Levels added to how much the tones around vary, lest a plain ground make every difference infinite. */
-const LEAST_VARIETY = 4;
+const MIN_VARIETY = 4;
 
 /** How far the tone of a rebuilt place is from what its surroundings let expect. */
 export interface ToneMeasures {
@@ -190,7 +190,7 @@ export function measureTones(
   giveBack();
   if (inHole === 0 || around === 0) return { toneError: 0 };
   const variety = Math.sqrt(Math.max(0, squares / around - (mean / around) ** 2));
-  return { toneError: error / inHole / (variety + LEAST_VARIETY) };
+  return { toneError: error / inHole / (variety + MIN_VARIETY) };
 }
 
 /** For each cell the known one nearest to it, by city blocks; itself where it is known. */

@@ -17,7 +17,7 @@ import {
 } from './seamSystem.ts';
 
 /** The correction of a box of more pixels is solved on blocks, so that there are about as many unknowns. */
-const MOST_UNKNOWNS = 100_000;
+const MAX_UNKNOWNS = 100_000;
 
 /**
  * Adds to `out` (RGBA of the box, holding what was copied into the part) the tone correction that closes its seams: a
@@ -53,7 +53,7 @@ export function closeSeams(copied: CopiedPart, out: Uint8ClampedArray, kernels: 
 
 /** The smallest side of blocks that keeps the number of unknowns bounded, but no larger than may be. */
 function blockSide(box: Rect, largest: number): number {
-  const side = Math.ceil(Math.sqrt((box.width * box.height) / MOST_UNKNOWNS));
+  const side = Math.ceil(Math.sqrt((box.width * box.height) / MAX_UNKNOWNS));
   return Math.max(1, Math.min(largest, side));
 }
 
@@ -96,7 +96,7 @@ function addSolutionRow({ copied, blocks, solution, out, means, across }: TonesW
 const SHADE_FROM = 0.2;
 const SHADE_WHOLLY = 0.5;
 /** Light parts are darkened so many times as much as the mean at most. */
-const MOST_SHADED = 1.6;
+const MAX_SHADED = 1.6;
 
 /** Adds levels to the pixel that begins at `to`; `mean` is the mean luma around it, if darkening may act as shade. */
 function addTone(out: Uint8ClampedArray, to: number, red: number, green: number, blue: number, mean = 0): void {
@@ -104,7 +104,7 @@ function addTone(out: Uint8ClampedArray, to: number, red: number, green: number,
   let share = 1;
   if (depth > 0 && mean > 0) {
     const asShade = Math.min(1, depth / ((SHADE_WHOLLY - SHADE_FROM) * mean));
-    share += asShade * (Math.min(MOST_SHADED, lumaAt(out, to) / mean) - 1);
+    share += asShade * (Math.min(MAX_SHADED, lumaAt(out, to) / mean) - 1);
   }
   out[to] = out[to]! + (red < 0 ? red * share : red);
   out[to + 1] = out[to + 1]! + (green < 0 ? green * share : green);

@@ -6,7 +6,7 @@ import { PATCH_RADIUS, type Level } from './level.ts';
 
 const COST_BINS = 4096;
 /** So that no pixel is without any. */
-const LEAST_WEIGHT = 1e-12;
+const MIN_WEIGHT = 1e-12;
 
 /**
  * Rebuilds the hole's feature bytes in place (`level.features`) as the weighted mean of what all patches over a pixel
@@ -28,7 +28,7 @@ export function weighBand(
   const end = Math.min(targets.length, (band + 1) * BAND_PIXELS);
   for (let k = band * BAND_PIXELS; k < end; k++) {
     const target = targets[k]!;
-    weight[target] = Math.max(LEAST_WEIGHT, expNegative(cost[target]! * perCost) * falloff[k]!);
+    weight[target] = Math.max(MIN_WEIGHT, expNegative(cost[target]! * perCost) * falloff[k]!);
   }
 }
 

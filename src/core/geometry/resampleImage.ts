@@ -8,11 +8,11 @@ import { backThrough, wholeShiftOf, type CarryBack, type Warp } from './warp.ts'
 /** The scale is measured anew on blocks of this side. */
 const BLOCK_PX = 128;
 /** More samples a pixel in each direction are not taken. */
-const MOST_SAMPLES = 8;
+const MAX_SAMPLES = 8;
 /** One sample serves for shrinking by so much more than its number; the kernel's own reach takes care of it. */
 const TOLERATED_SHRINKING = 0.35;
 /** Larger windows of the source are not laid out for the kernel. */
-const MOST_WINDOW_PX = 4_000_000;
+const MAX_WINDOW_PX = 4_000_000;
 
 /**
  * A picture carried through a chain of warps in one resampling, onto a target of the given size: a Lanczos kernel of
@@ -53,7 +53,7 @@ export function* resampleThrough(
   const out = createImage(size.width, size.height);
   const weights = lanczosWeights();
   const sample = createSampler(source, weights);
-  const positions = new Float64Array(2 * (BLOCK_PX * MOST_SAMPLES) ** 2);
+  const positions = new Float64Array(2 * (BLOCK_PX * MAX_SAMPLES) ** 2);
   for (let y = 0; y < size.height; y += BLOCK_PX) {
     for (let x = 0; x < size.width; x += BLOCK_PX) {
       const block = intersect({ x, y, width: BLOCK_PX, height: BLOCK_PX }, wholeOf(size));
@@ -195,7 +195,7 @@ function windowOf(source: RasterImage, { left, top, right, bottom }: Box): Rect 
   // One px more: positions are rounded to single precision.
   const width = Math.floor(right - 0.5) + REACH + 2 - x;
   const height = Math.floor(bottom - 0.5) + REACH + 2 - y;
-  if (width * height > MOST_WINDOW_PX) return undefined;
+  if (width * height > MAX_WINDOW_PX) return undefined;
   const inside = intersect({ x, y, width, height }, wholeOf(source));
   for (let row = inside.y; row < inside.y + inside.height; row++) {
     const start = 4 * (row * source.width + inside.x) + 3;
@@ -314,7 +314,7 @@ function samplesFor(back: CarryBack, x: number, y: number): Samples {
 
 function samplesOf(along: number, down: number): Samples {
   const enough = (px: number): number =>
-    Number.isFinite(px) ? Math.max(1, Math.min(MOST_SAMPLES, Math.ceil(px - TOLERATED_SHRINKING))) : 1;
+    Number.isFinite(px) ? Math.max(1, Math.min(MAX_SAMPLES, Math.ceil(px - TOLERATED_SHRINKING))) : 1;
   return { along: enough(along), down: enough(down) };
 }
 

@@ -5,7 +5,7 @@ export const UNITS_PER_EM = 1000;
 
 /** A curve is cut into pieces that are off it by no more than about this, px. */
 const TOLERANCE_PX = 0.03;
-const MOST_PIECES = 60;
+const MAX_PIECES = 60;
 /** How many numbers follow each command. */
 const LENGTHS = { M: 2, L: 2, Q: 4, C: 6, Z: 0 } as const;
 
@@ -54,7 +54,7 @@ export function contoursOfPath(path: string, { scale, x: left, y: top }: PathPla
       Math.hypot(p[0] - 2 * q[0] + r[0], p[1] - 2 * q[1] + r[1]),
       Math.hypot(q[0] - 2 * r[0] + s[0], q[1] - 2 * r[1] + s[1]),
     );
-    const pieces = Math.max(1, Math.min(MOST_PIECES, Math.ceil(Math.sqrt((0.75 * bend * scale) / TOLERANCE_PX))));
+    const pieces = Math.max(1, Math.min(MAX_PIECES, Math.ceil(Math.sqrt((0.75 * bend * scale) / TOLERANCE_PX))));
     for (let k = 1; k <= pieces; k++) {
       const t = k / pieces;
       const u = 1 - t;

@@ -13,7 +13,7 @@ const LONGEST_SHARE = 0.4;
 /** So many pieces on both sides are compared, and a thing must differ from them by so many times their own spread. */
 const AROUND = 5;
 const LIVELY = 2.5;
-const MOST_TOLD = 2;
+const MAX_TOLD = 2;
 /** A thing is told as reaching so far in, as a share of the side across, where its own depth is not measured. */
 const TOLD_DEPTH_SHARE = 0.12;
 
@@ -52,7 +52,7 @@ export function thingsAtEdge(image: RasterImage, side: EdgeSide): Rect[] {
   const depth = Math.round(TOLD_DEPTH_SHARE * across);
   return found
     .sort((a, b) => b.contrast - a.contrast)
-    .slice(0, MOST_TOLD)
+    .slice(0, MAX_TOLD)
     .map(({ from, to }) => {
       const start = Math.round((from * length) / pieces);
       const extent = Math.round((to * length) / pieces) - start;

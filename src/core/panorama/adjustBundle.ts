@@ -4,7 +4,7 @@ import type { Size } from '../image/rect.ts';
 import { carryPoint, rotationAbout, type Camera } from './camera.ts';
 import { strengthOf, type Overlap } from './overlaps.ts';
 
-const MOST_ROUNDS = 40;
+const MAX_ROUNDS = 40;
 /** A relative gain below this ends the search. */
 const SMALLEST_GAIN = 1e-7;
 /** How far a lens is expected to bend, as the spread of `bend`. Little overlap says little about it. */
@@ -36,7 +36,7 @@ export function adjustBundle(
   let cameras = [...start];
   let damping = 1e-3;
   let system = linearise(cameras, sizes, wanted, { lenses, turned, unknowns, outlierPx, withBend });
-  for (let round = 0; round < MOST_ROUNDS; round++) {
+  for (let round = 0; round < MAX_ROUNDS; round++) {
     const step = solve(system, damping);
     const moved = step && applyStep(cameras, step, { lenses, turned, withBend });
     const next = moved && linearise(moved, sizes, wanted, { lenses, turned, unknowns, outlierPx, withBend });

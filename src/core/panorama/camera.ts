@@ -69,7 +69,7 @@ export function anglesOf(r: Rotation): Angles {
   };
 }
 
-const MOST_STEPS = 6;
+const MAX_STEPS = 6;
 
 /** The direction (length not 1, in the camera's axes) that a point of the frame looks in. */
 export function rayThrough(
@@ -82,7 +82,7 @@ export function rayThrough(
   const u = (x - width / 2) / camera.focalPx;
   const v = (y - height / 2) / camera.focalPx;
   let factor = 1;
-  for (let step = 0; step < MOST_STEPS; step++) {
+  for (let step = 0; step < MAX_STEPS; step++) {
     factor = 1 / (1 + camera.bend * (u * u + v * v) * factor * factor);
   }
   out[0] = u * factor;

@@ -14,10 +14,10 @@ export interface Ghost {
 /** Differences are averaged over so many px to each side: what is only slightly off does not count. */
 const REACH_PX = 2;
 /** Mean difference, levels a channel, from which a place is told. */
-const LEAST_LEVELS = 14;
+const MIN_LEVELS = 14;
 /** Places nearer to one another than this share of the longer side are one. */
 const APART_SHARE = 0.04;
-const MOST_GHOSTS = 9;
+const MAX_GHOSTS = 9;
 
 /**
  * The places along the seams where ghosts or cut things are to be expected, the worst first.
@@ -36,14 +36,14 @@ export function findGhosts(layers: readonly { frame: number; image: RasterImage 
       const other = labels[i + 1] !== own ? labels[i + 1]! : labels[i + width]!;
       if (other === own || own === NO_FRAME || other === NO_FRAME) continue;
       const levels = differenceAround(imageOf.get(own)!, imageOf.get(other)!, x, y);
-      if (levels >= LEAST_LEVELS) found.push({ x, y, frames: [own, other], levels });
+      if (levels >= MIN_LEVELS) found.push({ x, y, frames: [own, other], levels });
     }
   }
   found.sort((a, b) => b.levels - a.levels);
   const apart = APART_SHARE * Math.max(width, height);
   const told: Ghost[] = [];
   for (const ghost of found) {
-    if (told.length === MOST_GHOSTS) break;
+    if (told.length === MAX_GHOSTS) break;
     if (told.every(({ x, y }) => Math.hypot(x - ghost.x, y - ghost.y) > apart)) told.push(ghost);
   }
   return told;

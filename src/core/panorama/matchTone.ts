@@ -2,7 +2,7 @@ import { lumaAt } from '../image/luma.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 
 /** Contrast and colourfulness are not changed by more than this factor. */
-const MOST_FACTOR = 1.6;
+const MAX_FACTOR = 1.6;
 /** At most so many px are looked at. */
 const SAMPLES = 200_000;
 
@@ -28,7 +28,7 @@ export function matchTone(
   const [own, wanted] = [toneOf(part), toneOf(reference)];
   const factor = (c: number): number => {
     const full = wanted.spread[c]! / Math.max(1, own.spread[c]!);
-    return 1 + amount * (Math.min(MOST_FACTOR, Math.max(1 / MOST_FACTOR, full)) - 1);
+    return 1 + amount * (Math.min(MAX_FACTOR, Math.max(1 / MAX_FACTOR, full)) - 1);
   };
   const factors = [factor(0), factor(1), factor(2)] as const;
   const means = [0, 1, 2].map((c) => own.mean[c]! + amount * (wanted.mean[c]! - own.mean[c]!)) as [

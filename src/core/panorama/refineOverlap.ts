@@ -11,16 +11,16 @@ export interface GreyFrame extends Size {
 /** A patch reaches so far from its middle, px of the grey frame. */
 const REACH = 7;
 const SIDE = 2 * REACH + 1;
-const MOST_STEPS = 12;
+const MAX_STEPS = 12;
 /** A point that wants to go further than this from where it is expected is given up. */
 const FARTHEST_PX = 5;
 const SETTLED_PX = 0.01;
 /** Correlation that two patches must reach. */
-const LEAST_LIKENESS = 0.85;
+const MIN_LIKENESS = 0.85;
 /** Brightness deviation of a patch below which there is nothing to hold on to. */
-const LEAST_DETAIL = 3;
+const MIN_DETAIL = 3;
 /** Overlaps with more points are thinned. */
-const MOST_POINTS = 900;
+const MAX_POINTS = 900;
 
 /**
  * Places points of frame `a` in frame `b` to a fraction of a px: around each, a patch of `a` is compared with `b` as
@@ -41,7 +41,7 @@ export function refineOverlap(
   const [from, to]: [number[], number[]] = [[], []];
   const patch = createPatch();
   const point = [0, 0, 0];
-  const stride = Math.max(1, Math.floor(points.length / 2 / MOST_POINTS));
+  const stride = Math.max(1, Math.floor(points.length / 2 / MAX_POINTS));
   const carried = (px: number, py: number): [number, number] => {
     carryPoint(px, py, cameras[a]!, sizes[a]!, cameras[b]!, sizes[b]!, point);
     return [point[0]!, point[1]!];
@@ -116,7 +116,7 @@ function takePatch(patch: Patch, grey: GreyFrame, x: number, y: number): boolean
   Object.assign(patch, { deviation, xx, xy, yy });
   // The weaker direction must hold too: the smaller eigenvalue of the structure tensor.
   const smaller = (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy);
-  return deviation > LEAST_DETAIL && smaller > 0.02 * (xx + yy) && smaller > values.length;
+  return deviation > MIN_DETAIL && smaller > 0.02 * (xx + yy) && smaller > values.length;
 }
 
 /** How far the patch lies from where it was expected in the other frame, px of that frame. */
@@ -137,7 +137,7 @@ function settle(
   const determinant = xx * yy - xy * xy;
   const seen = new Float64Array(values.length);
   let [dx, dy] = [0, 0];
-  for (let step = 0; step < MOST_STEPS; step++) {
+  for (let step = 0; step < MAX_STEPS; step++) {
     let mean = 0;
     for (let v = -REACH, i = 0; v <= REACH; v++) {
       for (let u = -REACH; u <= REACH; u++, i++) {
@@ -168,7 +168,7 @@ function settle(
     if (!(Math.hypot(dx, dy) < FARTHEST_PX)) return undefined;
     if (Math.hypot(sx, sy) < SETTLED_PX) {
       const likeness = product / Math.sqrt(square * values.length) / deviation;
-      if (likeness < LEAST_LIKENESS) return undefined;
+      if (likeness < MIN_LIKENESS) return undefined;
       return [(dx * ax + dy * bx) / s, (dx * ay + dy * by) / s];
     }
   }

@@ -5,7 +5,7 @@ export interface GroundPlacement {
 }
 
 /** Nearer to the horizon than this share of its distance now, a thing would shrink to nothing. */
-const LEAST_SCALE = 0.05;
+const MIN_SCALE = 0.05;
 const LARGEST_SCALE = 20;
 
 /**
@@ -24,7 +24,7 @@ export function groundPlacement(
   const before = foot - horizon;
   const after = foot + shift.dyPx - horizon;
   const ratio = after / before;
-  const scale = before === 0 || !(ratio > 0) ? 1 : Math.max(LEAST_SCALE, Math.min(LARGEST_SCALE, ratio));
+  const scale = before === 0 || !(ratio > 0) ? 1 : Math.max(MIN_SCALE, Math.min(LARGEST_SCALE, ratio));
   // Scaling about the centre moves the foot: that is taken back.
   return { dxPx: shift.dxPx, dyPx: Math.round(shift.dyPx + (1 - scale) * (foot - centre)), scale };
 }

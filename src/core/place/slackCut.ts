@@ -4,7 +4,7 @@ import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
 /** Of larger slack the cut runs between larger squares, so that about as many are decided. */
-const MOST_SQUARES = 40_000;
+const MAX_SQUARES = 40_000;
 /** What the cut costs per step however well both grounds agree, in levels: of equal ways the shorter is taken. */
 const LENGTH_COST = 1;
 /** What it costs per step, in levels, to trust the subject's outline instead: at even closeness, and where takes are compared. */
@@ -109,7 +109,7 @@ interface Squares {
 function squaresOf({ width, height, matte, mark, difference }: SlackScene): Squares {
   let slack = 0;
   for (let i = 0; i < mark.length; i++) if (mark[i]! > 0.5 && matte[i]! < SURE) slack++;
-  const side = Math.max(1, Math.ceil(Math.sqrt(slack / MOST_SQUARES)));
+  const side = Math.max(1, Math.ceil(Math.sqrt(slack / MAX_SQUARES)));
   const columns = Math.ceil(width / side);
   const rows = Math.ceil(height / side);
   const n = columns * rows;

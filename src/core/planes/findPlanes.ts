@@ -30,7 +30,7 @@ export interface Plane {
 export type PlaneCorners = Pick<Plane, 'corners'> & Partial<Pick<Plane, 'shown' | 'edge'>>;
 
 const WORK_SIDE_PX = 900;
-const MOST_SEGMENTS = 1500;
+const MAX_SEGMENTS = 1500;
 /** Side of the squares whose hues are looked at. */
 const SQUARE_PX = 6;
 /** Edges per cell side from which on the plane is surely there. */
@@ -46,7 +46,7 @@ const OTHER_HUE = 0.05;
 export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
   const factor = Math.max(1, Math.ceil(Math.max(image.width, image.height) / WORK_SIDE_PX));
   const work = reduceLuma(image, hole, factor);
-  const segments = findLineSegments(work.luma, work.hole, work.width, work.height, MOST_SEGMENTS);
+  const segments = findLineSegments(work.luma, work.hole, work.width, work.height, MAX_SEGMENTS);
   const cells = cellsOf(work);
   const pairs = findDirections(segments, work, cells);
   const bounds = boundsOf({ width: work.width, height: work.height, data: work.hole });

@@ -6,7 +6,7 @@ import { findLineSegments, type Segment } from './lineSegments.ts';
 import { findVanishingPoints, type ProjectivePoint } from './vanishingPoints.ts';
 
 const WORK_SIDE_PX = 2400;
-const MOST_SEGMENTS = 1500;
+const MAX_SEGMENTS = 1500;
 /** Edges within this of the upright (or level) may be meant to be so. */
 const LARGEST_LEAN = Math.PI / 8;
 /** A meeting point counts when so much of the length of those edges runs towards it. */
@@ -53,7 +53,7 @@ interface Edges {
 function findEdges(image: RasterImage): Edges {
   const factor = Math.max(1, Math.ceil(Math.max(image.width, image.height) / WORK_SIDE_PX));
   const { luma, hole, width, height } = reduceLuma(image, new Uint8Array(image.width * image.height), factor);
-  return { segments: findLineSegments(luma, hole, width, height, MOST_SEGMENTS), width, height };
+  return { segments: findLineSegments(luma, hole, width, height, MAX_SEGMENTS), width, height };
 }
 
 /** Where the edges about a direction meet, if enough of them do. */

@@ -19,7 +19,7 @@ const WIDEST_PX = 1.4;
 const BLUR_PX = 0.7;
 /** A pixel's strength, no larger than 1024 levels (these are the float's bits), and its index fit into one number. */
 const STRONGEST_BITS = 0x44800000;
-const MOST_PIXELS = 2 ** 26;
+const MAX_PIXELS = 2 ** 26;
 
 /**
  * The straight edges of a plane of luma (8-bit levels, `width` x `height` up to 67 million), longest first, at most `most`.
@@ -88,8 +88,8 @@ function strongestFirst(strength: Float32Array<ArrayBuffer>): Float64Array {
   for (let i = 0; i < bits.length; i++) if (bits[i]) count++;
   const edges = new Float64Array(count);
   count = 0;
-  for (let i = 0; i < bits.length; i++) if (bits[i]) edges[count++] = (STRONGEST_BITS - bits[i]!) * MOST_PIXELS + i;
-  return edges.sort().map((key) => key % MOST_PIXELS);
+  for (let i = 0; i < bits.length; i++) if (bits[i]) edges[count++] = (STRONGEST_BITS - bits[i]!) * MAX_PIXELS + i;
+  return edges.sort().map((key) => key % MAX_PIXELS);
 }
 
 /** Collects into `region` what is connected to the seed (by steps `around` it) and points the same way; marks it used. */

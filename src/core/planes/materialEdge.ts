@@ -22,14 +22,14 @@ const STEP_PX = 5;
 /** Fewer squares in a strip tell nothing. */
 const FEWEST = 40;
 /** Two materials differ at least so much in hue, */
-const LEAST_CONTRAST = 0.03;
+const MIN_CONTRAST = 0.03;
 /** and nowhere else on the way do hues change more than this share of it. */
 const LARGEST_RIVAL = 0.8;
 /** Across the edge, in bands that hold as many squares each, those that show it best count: */
 const BANDS = 6;
 const CLEAR_BANDS = 4;
 /** so much of what lies around the edge there has the hue of its side. */
-const LEAST_PURITY = 0.83;
+const MIN_PURITY = 0.83;
 
 /** The hue of the square of a picture, `side` px wide, around a point: from 16 samples. */
 export function hueAround({ width, height, data }: RasterImage, { x, y }: Point, side: number): Hue {
@@ -82,7 +82,7 @@ export function materialEdge(
 ): number | undefined {
   const contrasts = hueContrasts(squares).filter(({ height }) => height >= lowest && height <= highest);
   const most = Math.max(0, ...contrasts.map(({ contrast }) => contrast));
-  if (most < LEAST_CONTRAST) return undefined;
+  if (most < MIN_CONTRAST) return undefined;
   // Around the edge itself contrast rises and falls over the height of a strip.
   const peak = contrasts.filter(({ contrast }) => contrast > 0.9 * most);
   const height = peak.reduce((sum, at) => sum + at.height, 0) / peak.length;
@@ -126,7 +126,7 @@ function partingHeight(squares: readonly PlacedHue[], about: number): number | u
   const [at, purity] = heights
     .map((height) => [height, purityAt(height)] as const)
     .reduce((best, here) => (here[1] > best[1] ? here : best));
-  return purity >= LEAST_PURITY ? at : undefined;
+  return purity >= MIN_PURITY ? at : undefined;
 }
 
 /** The index of the first that is not below a height; `sorted` runs upwards. */

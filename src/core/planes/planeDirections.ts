@@ -10,7 +10,7 @@ const FEWEST_SEEN = 5;
 /** The main directions are sought among the longest edges. */
 const MAIN = { segments: 600, fewest: 8, share: 0.08, most: 4 };
 /** Where edges run any way (grass, gravel), some meet somewhere by chance: hardly more than just miss each other. */
-export const LEAST_CONTRAST = 3;
+export const MIN_CONTRAST = 3;
 /** Those that cross a main one may have few edges, but they lie among the main one's. */
 const CROSSING = { fewest: 4, share: 0.07, most: 3 };
 const SMALLEST_CROSSING_SINE = 0.35;
@@ -74,7 +74,7 @@ export function findDirections(
   const main: (Direction & { density: Float32Array })[] = [];
   const seen: ProjectivePoint[] = [];
   for (const { point, contrast } of findVanishingPoints(longest, centre, scale, SEED, MAIN)) {
-    if (contrast < LEAST_CONTRAST) continue;
+    if (contrast < MIN_CONTRAST) continue;
     if (seen.some((other) => isNearly(point, other))) continue;
     seen.push(point);
     main.push({

@@ -9,7 +9,7 @@ const LONGEST = 2.5;
 /** A shadow may begin so far, as a share of its height, below what casts it. */
 const FOOT_SHARE = 0.12;
 /** Ways are led on so many times. */
-const MOST_ROUNDS = 4;
+const MAX_ROUNDS = 4;
 /** It may be broken for so many px: a joint, a blade of grass. */
 const LARGEST_GAP_PX = 2;
 /** Beside the subject, which lends its colour to what lies there, a shadow may begin after so many px more. */
@@ -56,7 +56,7 @@ export function castBy(subject: Mask, dark: Mask, elsewhere: readonly Mask[] = [
   }
   if (worthOf(found) === 0) return createMask(width, height);
   // Ways that begin in front of the subject's foot lead on from there, as long as what they reach ends as cleanly.
-  for (let round = 0; round < MOST_ROUNDS; round++) {
+  for (let round = 0; round < MAX_ROUNDS; round++) {
     const start = { ...foot, data: foot.data.map((value, i) => Math.max(value, best.data[i]!)) };
     const further = fanOf(start, dark, towards, limits);
     for (let i = 0; i < further.data.length; i++) if (best.data[i]) further.data[i] = 255;

@@ -19,7 +19,7 @@ export interface ColourMixture {
 /** Where logarithms of densities are weighed against each other, no pixel counts as less likely. */
 export const LOWEST_DENSITY = -16;
 /** Components of a subject's or a ground's mixture. */
-export const MOST_COMPONENTS = 8;
+export const MAX_COMPONENTS = 8;
 
 /** The logarithm of a mixture's density at the features that begin at `at`. */
 export function logDensity(mixture: ColourMixture, features: Float32Array, at: number): number {

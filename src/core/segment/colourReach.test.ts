@@ -11,7 +11,7 @@ const PICTURE = pictureOf(80, 40, (x, y) => {
   return [120, 120, 120];
 });
 
-test('a touched colour reaches what hangs together with it, or all of it', () => {
+test('a touched colour reaches the connected area, or all of that colour', () => {
   const at = { x: 15, y: 15 };
   expect(areaOf(reachOfColour(PICTURE, at, { tolerance: 10, connected: true }))).toBe(100);
   expect(areaOf(reachOfColour(PICTURE, at, { tolerance: 10, connected: false }))).toBe(200);

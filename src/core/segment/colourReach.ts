@@ -8,7 +8,7 @@ export type ReachTarget = { x: number; y: number } | 'white' | 'black' | 'none';
 export interface ReachOptions {
   /** Largest difference in any channel, in 8-bit levels, 0..255. */
   tolerance: number;
-  /** Only what hangs together (through sides) with the point; ignored for targets that are no point. */
+  /** Only the area connected (through sides) to the point; ignored for targets that are no point. */
   connected: boolean;
 }
 

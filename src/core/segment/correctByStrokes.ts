@@ -2,7 +2,7 @@ import { solveGrid } from '../blend/gridLaplacian.ts';
 import { LANES } from '../blend/gridSteps.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { squaredDistanceTo } from '../mask/distanceTransform.ts';
-import { MOST_COMPONENTS } from './colourMixture.ts';
+import { MAX_COMPONENTS } from './colourMixture.ts';
 import { mixtureFor } from './fitMixture.ts';
 import { describePixels, type SubjectScene } from './subjectScene.ts';
 import { logDensities } from './weighPixels.ts';
@@ -16,7 +16,7 @@ const FIRMNESS = 0.3;
 const STROKE_REACH = 0.2;
 /** So many times (logarithm) less likely than what was stroked itself, a pixel counts e times less. */
 const LIKENESS_FALLOFF = 1.5;
-const MOST_LIKENESS = 6;
+const MAX_LIKENESS = 6;
 /** One component for so many stroked pixels, up to the usual number. */
 const STROKED_A_COMPONENT = 20;
 
@@ -65,7 +65,7 @@ function likeness(scene: SubjectScene, side: number, kernels: Kernels): Float32A
   const like = new Float32Array(width * height);
   const stroked: number[] = [];
   said.forEach((value, i) => value === side && stroked.push(i));
-  const components = Math.min(MOST_COMPONENTS, Math.floor(stroked.length / STROKED_A_COMPONENT));
+  const components = Math.min(MAX_COMPONENTS, Math.floor(stroked.length / STROKED_A_COMPONENT));
   if (components === 0) return like;
   const features = describePixels(scene, 0);
   const model = mixtureFor(features, stroked, kernels, { components });
@@ -76,7 +76,7 @@ function likeness(scene: SubjectScene, side: number, kernels: Kernels): Float32A
   const squaredReach = STROKE_REACH ** 2 * marked.reduce((sum, share) => sum + share, 0);
   const densities = logDensities(model, features, picks, kernels);
   picks.forEach((i, k) => {
-    const ratio = Math.min(MOST_LIKENESS, (densities[k]! - least) / LIKENESS_FALLOFF);
+    const ratio = Math.min(MAX_LIKENESS, (densities[k]! - least) / LIKENESS_FALLOFF);
     // So unlikely that it can't be told any more.
     like[i] = Number.isNaN(ratio) ? 0 : Math.exp(ratio - squaredDistance[i]! / squaredReach);
   });

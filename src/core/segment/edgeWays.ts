@@ -4,7 +4,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 /** An edge as strong as this share of the window's costs least to follow. */
 const STRONG_SHARE = 0.95;
 /** A window whose strongest edges are fewer levels has none worth following. */
-const LEAST_STRENGTH = 12;
+const MIN_STRENGTH = 12;
 /** What a step costs along the strongest edge, and how much more where there is none or beside the edge's ridge. */
 const ALONG_EDGE = 1;
 const OFF_EDGE = 24;
@@ -109,7 +109,7 @@ function stepCosts(image: RasterImage): { cost: Float32Array; strength: Uint8Arr
   const { width, height } = image;
   const { across, down, magnitude } = gradient(image);
   const sorted = magnitude.slice().sort();
-  const strong = Math.max(LEAST_STRENGTH, sorted[Math.floor(STRONG_SHARE * (sorted.length - 1))]!);
+  const strong = Math.max(MIN_STRENGTH, sorted[Math.floor(STRONG_SHARE * (sorted.length - 1))]!);
   const cost = new Float32Array(width * height);
   const strength = new Uint8Array(width * height);
   for (let y = 0; y < height; y++) {

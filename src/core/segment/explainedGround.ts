@@ -28,7 +28,7 @@ const AVERAGED = 2;
 const AS_WELL = 0.9;
 const TRUST_IN_LIKENESS = 2;
 /** if the ring explains its own by more than this share; by so much more, wholly. */
-const LEAST_OF_ITSELF = 0.2;
+const MIN_OF_ITSELF = 0.2;
 const SPREAD_OF_ITSELF = 0.2;
 
 /**
@@ -76,7 +76,7 @@ export function explainedByRing(image: SmallImage, ring: Uint8Array, kernels: Ke
   for (const target of lively) {
     if (!(itsOwn[target]! > 0)) continue;
     const explained = 1 - itsOwn[target]! / Math.max(1, change[target]!);
-    const telling = Math.max(0, Math.min(1, (explained - LEAST_OF_ITSELF) / SPREAD_OF_ITSELF));
+    const telling = Math.max(0, Math.min(1, (explained - MIN_OF_ITSELF) / SPREAD_OF_ITSELF));
     const worse = Math.log(cost[target]! / itsOwn[target]!);
     evidence[target]! += TRUST_IN_LIKENESS * telling * Math.max(0, AS_WELL - worse);
   }

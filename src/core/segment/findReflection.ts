@@ -18,7 +18,7 @@ const BLUR_PX = 2;
 /** So far around the mirrored subject, in work px, nothing of it is to show. */
 const AROUND_PX = 8;
 /** How like the mirrored subject what lies below the line must be (a correlation), and how strong it is at least. */
-const LEAST_LIKENESS = 0.6;
+const MIN_LIKENESS = 0.6;
 const FAINTEST = 0.08;
 /** Fewer mirrored pixels tell nothing. */
 const FEWEST_PIXELS = 60;
@@ -69,7 +69,7 @@ function reflectionIn(small: SmallImage, subjectHeight: number): Mask | undefine
     const now = mirroredAt(small, smooth, surface, line);
     if (now && (!best || now.likeness > best.likeness)) best = now;
   }
-  if (!best || best.likeness < LEAST_LIKENESS || best.strength < FAINTEST) return undefined;
+  if (!best || best.likeness < MIN_LIKENESS || best.strength < FAINTEST) return undefined;
   const shows = new Float32Array(width * height);
   eachMirrored(small, best.line, (i, j, y) => {
     let [product, square] = [0, 0];

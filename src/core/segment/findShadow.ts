@@ -19,7 +19,7 @@ const COMPONENTS = 10;
 const LIGHTER = 1.25;
 const SAME_GROUND = 9;
 /** How much likelier (logarithm) in shadow than in the light, over a neighbourhood, ground counts as shaded. */
-const LEAST_EVIDENCE = 1.2;
+const MIN_EVIDENCE = 1.2;
 const LARGEST_EVIDENCE = 6;
 const NEIGHBOURHOOD_PX = 2;
 /** A shadow begins so near, in work px, to what casts it. */
@@ -77,7 +77,7 @@ function shadowNear(image: RasterImage, subject: Mask, kernels: Kernels): Mask {
     const smooth = kernels.blur(evidence, width, height, NEIGHBOURHOOD_PX, 2);
     // Between the parts of a subject (spokes, legs) there is little ground to go by.
     const seen = kernels.blur(outside, width, height, NEIGHBOURHOOD_PX, 2);
-    for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > LEAST_EVIDENCE * seen[i]!) found.data[i] = 255;
+    for (let i = 0; i < n; i++) if (!inside.data[i] && smooth[i]! > MIN_EVIDENCE * seen[i]!) found.data[i] = 255;
   }
   const cast = createMask(width, height);
   const { beginning, elsewhere } = touching(found, inside);

@@ -16,7 +16,7 @@ import { describeScene, type SubjectScene, type SubjectStrokes } from './subject
 
 const WORK_PIXELS = 60_000;
 /** At least this share of what lies deep in the mark starts as subject. */
-const LEAST_STRANGE = 0.05;
+const MIN_STRANGE = 0.05;
 /** Less likely is not stranger. */
 const LOWEST_LIKELIHOOD = -40;
 
@@ -33,7 +33,7 @@ export interface SubjectOptions {
 
 /**
  * The subject inside a loose mark, as a soft matte of the mark's size (255 = wholly subject): what differs from the
- * ring around the mark, lit or in shadow, hangs together and lies away from the mark's rim. It is cut out of a reduced
+ * ring around the mark, lit or in shadow, is connected and lies away from the mark's rim. It is cut out of a reduced
  * image (see `segmentScene`), its edge carried to full resolution by a guided filter. Nothing outside the mark is subject.
  *
  * Where nothing in the mark stands out from its ring (or everything does), the mark itself is returned. Strokes correct
@@ -126,7 +126,7 @@ function bestSubject(
   const deep = strange.likelihood.filter((_, i) => isDeep(i)).sort();
   let found = from(isDeep);
   if (found.solidity <= SOLID) {
-    const low = Math.max(strange.low, deep[Math.floor(LEAST_STRANGE * deep.length)] ?? strange.low);
+    const low = Math.max(strange.low, deep[Math.floor(MIN_STRANGE * deep.length)] ?? strange.low);
     const ofStrange = fromStranger(low);
     const clearness = ofStrange.contrast / found.contrast;
     const explains = ofStrange.cost < found.cost + WORSE;
@@ -158,7 +158,7 @@ function solidity({ width, height }: SubjectScene, subject: Float32Array): numbe
 }
 
 /** How much less likely (logarithm) the subject's colours must be on the ground than those of the rest of the mark. */
-const LEAST_CONTRAST = 0.4;
+const MIN_CONTRAST = 0.4;
 
 /** Whether what was found really has other colours than the ground, rather than being a blotch of its grain. */
 function standsOut({ marked }: SubjectScene, { likelihood }: Strangeness, probability: Float32Array): boolean {
@@ -170,5 +170,5 @@ function standsOut({ marked }: SubjectScene, { likelihood }: Strangeness, probab
     sum[side]! += Math.max(LOWEST_DENSITY, likelihood[i]!);
     count[side]! += 1;
   }
-  return count[1]! > 0 && (count[0] === 0 || sum[0]! / count[0]! - sum[1]! / count[1]! > LEAST_CONTRAST);
+  return count[1]! > 0 && (count[0] === 0 || sum[0]! / count[0]! - sum[1]! / count[1]! > MIN_CONTRAST);
 }

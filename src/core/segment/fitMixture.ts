@@ -1,6 +1,6 @@
 import type { Kernels } from '../kernels/kernels.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
-import { FEATURES, FEWEST_SAMPLES, MOST_COMPONENTS, PARAMETERS, type ColourMixture } from './colourMixture.ts';
+import { FEATURES, FEWEST_SAMPLES, MAX_COMPONENTS, PARAMETERS, type ColourMixture } from './colourMixture.ts';
 import { mixtureWork, type MixtureWork } from './mixtureBands.ts';
 
 const ROUNDS = 6;
@@ -44,7 +44,7 @@ export function mixtureFor(
   features: Float32Array,
   samples: readonly number[],
   kernels: Kernels,
-  { weights, components = MOST_COMPONENTS }: { weights?: readonly number[]; components?: number } = {},
+  { weights, components = MAX_COMPONENTS }: { weights?: readonly number[]; components?: number } = {},
 ): ColourMixture {
   const counted = weights ?? new Float32Array(samples.length).fill(1);
   return fitMixture(features, samples, counted, components, createRandom(7), kernels);

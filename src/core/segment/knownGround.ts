@@ -20,7 +20,7 @@ const FEWEST = 40;
 /** All but this share of a kind's samples must be likelier in it than in what was found, */
 const UNLIKE_SHARE = 0.2;
 /** by more than so much (natural logarithm) to be believed at all, and by one more to be believed wholly. */
-const LEAST_DIFFERENCE = { shaded: 0, stroked: 1 };
+const MIN_DIFFERENCE = { shaded: 0, stroked: 1 };
 const SMALLEST_SPREAD = 0.5;
 /** What it counts that a pixel surely is of a known ground (natural logarithm of a likelihood ratio). */
 const TRUST = 6;
@@ -80,7 +80,7 @@ export function unlikeTheRest(scene: SubjectScene, found: Float32Array, kernels:
   };
   if (shaded.length >= FEWEST) {
     const model = mixtureFor(features, shaded, kernels, { components: SHADED_KINDS });
-    tell(shaded, (of) => likeliestComponents(model, features, of, kernels), LEAST_DIFFERENCE.shaded);
+    tell(shaded, (of) => likeliestComponents(model, features, of, kernels), MIN_DIFFERENCE.shaded);
   }
   if (stroked.length >= FEWEST) {
     const samples = thinned(stroked);
@@ -89,7 +89,7 @@ export function unlikeTheRest(scene: SubjectScene, found: Float32Array, kernels:
       labels: new Int32Array(of.length),
       densities: logDensities(model, features, of, kernels),
     });
-    tell(samples, alike, LEAST_DIFFERENCE.stroked);
+    tell(samples, alike, MIN_DIFFERENCE.stroked);
   }
   return evidence;
 }

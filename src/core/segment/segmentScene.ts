@@ -1,6 +1,6 @@
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import { LOWEST_DENSITY, MOST_COMPONENTS, type ColourMixture } from './colourMixture.ts';
+import { LOWEST_DENSITY, MAX_COMPONENTS, type ColourMixture } from './colourMixture.ts';
 import { mixtureFor } from './fitMixture.ts';
 import type { Strangeness } from './strangeness.ts';
 import type { SubjectScene } from './subjectScene.ts';
@@ -13,7 +13,7 @@ const TRUST_IN_COLOUR = 0.6;
 const DEPTH_WEIGHT = 2.5;
 const NEUTRAL_DEPTH = 0.6;
 /** No pixel by itself speaks louder (natural logarithm of a likelihood ratio). */
-const MOST_EVIDENCE = 6;
+const MAX_EVIDENCE = 6;
 /** What a step of the cut costs between like pixels, in the same measure. */
 const OUTLINE_COST = 6;
 /** How much the outline counts where segmentations are compared, for its length in sides of the mark. */
@@ -96,7 +96,7 @@ function cutSubject({ width, marked, said, edges }: SubjectScene, evidence: Floa
     if (marked[i]! < 0.5) continue;
     join(i, i + 1, 0, edges.right[i]!);
     join(i, i + width, 2, edges.down[i]!);
-    const own = Math.max(-MOST_EVIDENCE, Math.min(MOST_EVIDENCE, evidence[i]!));
+    const own = Math.max(-MAX_EVIDENCE, Math.min(MAX_EVIDENCE, evidence[i]!));
     const bound = said[i] === 1 ? BOUND : said[i] === 2 ? -BOUND : own - OUTLINE_COST * edges.toUnmarked[i]!;
     terminals[i] = Math.round(UNITS * bound);
   }
@@ -142,7 +142,7 @@ function learn(
     const trust = Math.max(0.02, Math.min(1, (usual - likelihood[i]!) / Math.max(1e-6, usual - low)));
     side.weights.push(said[i] ? STROKE_TRUST : isSubject ? trust : 1);
   }
-  if (subject.samples.length < 5 * MOST_COMPONENTS || ground.samples.length < 5 * MOST_COMPONENTS) return undefined;
+  if (subject.samples.length < 5 * MAX_COMPONENTS || ground.samples.length < 5 * MAX_COMPONENTS) return undefined;
   return {
     subject: mixtureFor(features, subject.samples, kernels, subject),
     ground: mixtureFor(features, ground.samples, kernels, ground),

@@ -1,5 +1,5 @@
 import type { Kernels } from '../kernels/kernels.ts';
-import { MOST_COMPONENTS } from './colourMixture.ts';
+import { MAX_COMPONENTS } from './colourMixture.ts';
 import { mixtureFor } from './fitMixture.ts';
 import { describePixels, PLACE_WEIGHT, type SubjectScene } from './subjectScene.ts';
 import { logDensities, shadedLogDensities } from './weighPixels.ts';
@@ -29,7 +29,7 @@ export function strangeness(scene: SubjectScene, kernels: Kernels): Strangeness 
   const features = describePixels(scene, PLACE_WEIGHT * FIRST_PLACE_WEIGHT);
   const samples: number[] = [];
   for (let i = 0; i < n; i += stride) if (ring[i]) samples.push(i);
-  if (samples.length < 10 * MOST_COMPONENTS) return undefined;
+  if (samples.length < 10 * MAX_COMPONENTS) return undefined;
   const ground = mixtureFor(features, samples, kernels);
   const ofRing = new Float32Array(logDensities(ground, features, samples, kernels)).sort();
   const likelihood = new Float32Array(n);

@@ -15,7 +15,7 @@ const RIM_PX = 6;
 const EDGE_PX = 4;
 /** The sphere is written in squares of this side, found by blocks of that side. */
 const SQUARE_PX = 256;
-const MOST_BLOCK_PX = 16;
+const MAX_BLOCK_PX = 16;
 /** Blocks are so small that one that lies partly behind a view can't be seen in it. */
 const BLOCKS_AROUND = 400;
 /** The way onto the view bends slowly: it is followed so far apart. */
@@ -92,7 +92,7 @@ function shareOf(before: RasterImage, after: RasterImage): Mask | undefined {
 /** The squares of the sphere in which something of the share may lie. */
 function touchedSquares(forward: CarryBack, share: Mask, sphere: Size): Rect[] {
   const sums = summedAreas(share);
-  const blockPx = Math.max(2, Math.min(MOST_BLOCK_PX, Math.round(sphere.width / BLOCKS_AROUND)));
+  const blockPx = Math.max(2, Math.min(MAX_BLOCK_PX, Math.round(sphere.width / BLOCKS_AROUND)));
   const columns = Math.ceil(sphere.width / blockPx);
   const rows = Math.ceil(sphere.height / blockPx);
   const corners = new Float64Array(4 * (columns + 1));

@@ -9,7 +9,7 @@ const DEGREES = 180 / Math.PI;
 const FARTHEST_DEGREES = 62;
 /** So much is seen around what is looked at: a share of its radius, and at least some degrees. */
 const AROUND_SHARE = 0.8;
-const LEAST_AROUND_DEGREES = 12;
+const MIN_AROUND_DEGREES = 12;
 const WIDEST_DEGREES = 140;
 /** What lies so near a pole is looked at straight down or up, where its surface has no perspective. */
 const NEAR_POLE_DEGREES = 35;
@@ -63,7 +63,7 @@ export const viewOfPole = (pitch: 90 | -90, reach: number, sphere: Size): Sphere
 
 function squareView(yaw: number, pitch: number, reach: number, sphere: Size): SphereView {
   if (reach > FARTHEST_DEGREES) throw tooWide();
-  const half = reach + Math.max(LEAST_AROUND_DEGREES, AROUND_SHARE * reach);
+  const half = reach + Math.max(MIN_AROUND_DEGREES, AROUND_SHARE * reach);
   const fov = Math.min(WIDEST_DEGREES, 2 * half);
   return { yaw, pitch, roll: 0, fov, ...viewSize(fov, 1, sphere) };
 }

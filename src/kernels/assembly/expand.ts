@@ -15,7 +15,7 @@ const DETAIL_SLACK: f64 = 2;
 const RIM_WEIGHT: i32 = 6;
 const BEYOND_RIM_WEIGHT: i32 = 3;
 const OUTSIDE_COST: i32 = 60;
-const MOST_MORE: f64 = 40;
+const MAX_MORE: f64 = 40;
 
 let width: i32 = 0;
 let lengthCost: i32 = 0;
@@ -125,7 +125,7 @@ function listNodes(shift: i32, count: i32, nodes: usize, reached: usize, isReach
       if (k === NONE || load<u8>(isReached + <usize>k)) continue;
       store<u8>(isReached + <usize>k, 1);
       const cost = costAlone(k, shift);
-      if (!(cost < single(own, k) + MOST_MORE)) continue;
+      if (!(cost < single(own, k) + MAX_MORE)) continue;
       put(reached, ends++, k);
       store<f32>(tried + ((<usize>k) << 2), <f32>cost);
       put(change, k, apart(at(cells, k), at(label, k), shift));

@@ -2,7 +2,7 @@ import { argument, floatArgument, pointer } from './control';
 import { expNegative } from './expNegative';
 import { RADIUS } from './patch';
 
-const LEAST_WEIGHT: f64 = 1e-12;
+const MIN_WEIGHT: f64 = 1e-12;
 
 /**
  * What a band of hole pixels becomes; see `voteBand` in the core. Arguments: 0 width, 1 height, 2 features,
@@ -60,7 +60,7 @@ export function weighBand(band: i32): void {
   for (let k = band * size; k < end; k++) {
     const target = <usize>load<i32>(targets + ((<usize>k) << 2)) << 2;
     const share = expNegative(<f64>load<i32>(cost + target) * perCost) * load<f64>(falloff + ((<usize>k) << 3));
-    store<f32>(weight + target, <f32>max(LEAST_WEIGHT, share));
+    store<f32>(weight + target, <f32>max(MIN_WEIGHT, share));
   }
 }
 

@@ -6,7 +6,7 @@ import type { Mark, MarkShape } from './markSchema.ts';
 import { markFromMask, maskUnder, renderMark } from './renderMark.ts';
 import { foundShadows, subjectOfMark } from './subjectOfMark.ts';
 
-const MOST_AREAS = 60;
+const MAX_AREAS = 60;
 
 /**
  * The separate areas of a mark, each a mark of its own, the largest first; at most 60. What was found to be a subject
@@ -14,7 +14,7 @@ const MOST_AREAS = 60;
  */
 export function areasOfMark(mark: Mark, photo: Size): Mark[] {
   const { rect, mask } = renderMark(mark, photo);
-  const areas = separateAreas(mask).slice(0, MOST_AREAS);
+  const areas = separateAreas(mask).slice(0, MAX_AREAS);
   const own = subjectOfMark(mark);
   // What was shrunk can't be shrunk again.
   if (!own || mark.growPx < 0) return areas.map((area) => markFromMask(area, rect));

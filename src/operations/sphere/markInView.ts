@@ -8,7 +8,7 @@ import { shiftMark } from '../marks/followMark.ts';
 import { requireSphere } from './requireSphere.ts';
 
 /** So many points at most tell where a mark lies. */
-const MOST_POINTS = 40_000;
+const MAX_POINTS = 40_000;
 
 /**
  * A mark on the flat picture of a sphere, as a mark in the direct view that suits it. Left and right edge are
@@ -29,7 +29,7 @@ function roundTheSphere(mark: Mark, { width, height }: Size): PlacedMask {
 }
 
 function pointsOf({ rect, mask }: PlacedMask): number[] {
-  const step = Math.max(1, Math.ceil(Math.sqrt((rect.width * rect.height) / MOST_POINTS)));
+  const step = Math.max(1, Math.ceil(Math.sqrt((rect.width * rect.height) / MAX_POINTS)));
   const points: number[] = [];
   for (let y = 0; y < mask.height; y += step) {
     for (let x = 0; x < mask.width; x += step) {

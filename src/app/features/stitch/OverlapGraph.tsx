@@ -6,7 +6,7 @@ import type { StitchReport } from '../../../engine/stitchReport.ts';
 import { EChart } from './EChart.tsx';
 
 const HEIGHT_PX = 96;
-const MOST_WIDTH = 8;
+const MAX_WIDTH = 8;
 
 /** Angles that are nearly the same lie on one line. */
 const NARROWEST_RAD = 0.3;
@@ -43,7 +43,7 @@ export function OverlapGraph({ report }: { report: StitchReport }) {
           links: report.overlaps.map(({ a, b, agreeing }) => ({
             source: String(a + 1),
             target: String(b + 1),
-            lineStyle: { color: palette.text.secondary, width: 1 + (MOST_WIDTH * agreeing) / strongest, opacity: 1 },
+            lineStyle: { color: palette.text.secondary, width: 1 + (MAX_WIDTH * agreeing) / strongest, opacity: 1 },
           })),
         },
       ],

@@ -32,7 +32,7 @@ const isTurned = ({ turn }: PanoramaSettings): boolean => turn.some((value, i) =
 
 type PartName = 'frames' | 'projection' | 'level' | 'seams' | 'crop';
 
-/** The panorama, read from top to bottom: what hangs together, how it is laid out, how level, where the seams are, what is kept. */
+/** The panorama, read from top to bottom: which frames belong together, how it is laid out, how level, where the seams are, what is kept. */
 interface StitchCardProps {
   report: StitchReport;
   shown: PanoramaShown;
@@ -206,7 +206,7 @@ function SeamsPart({ report, shown }: Pick<StitchCardProps, 'report' | 'shown'>)
         />
       )}
       {settings.pulled.length > 0 && (
-        <Button onClick={() => dispatch(stitchActions.pullsDropped())}>Seams by themselves again</Button>
+        <Button onClick={() => dispatch(stitchActions.pullsDropped())}>Reset the seams</Button>
       )}
     </Box>
   );

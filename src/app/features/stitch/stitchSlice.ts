@@ -6,7 +6,7 @@ import type { ProjectionChoice } from '../../../core/panorama/layOut.ts';
 import type { PanoramaSettings, PulledStroke } from '../../../engine/panoramaPlan.ts';
 import type { StitchReport } from '../../../engine/stitchReport.ts';
 
-const MOST_UNDO = 40;
+const MAX_UNDO = 40;
 
 /** What the hand on the panorama does. */
 export type StitchHand = 'crop' | 'line' | 'pull';
@@ -55,7 +55,7 @@ const choicesOf = ({ settings, crop }: Choices): Choices => ({ settings, crop })
 /** Other choices, with the former ones one undo away; those of one unbroken gesture share an entry. */
 function choose(state: StitchState, choices: Partial<Choices>, gesture = ''): StitchState {
   const goesOn = gesture !== '' && state.gesture === gesture;
-  const past = goesOn ? state.past : [...state.past, choicesOf(state)].slice(-MOST_UNDO);
+  const past = goesOn ? state.past : [...state.past, choicesOf(state)].slice(-MAX_UNDO);
   return { ...state, ...choices, past, future: goesOn ? state.future : [], gesture };
 }
 

@@ -151,7 +151,7 @@ function FreeRoom({ frame, photo, onChange }: FreeRoomProps) {
       </Box>
       <FormControlLabel
         control={<Switch size="small" checked={onThird} onChange={(_, on) => setOnThird(on)} />}
-        label="What draws the eye goes on the other third"
+        label="Put the eye-catcher on the opposite third"
         slotProps={{ typography: { variant: 'caption' } }}
       />
     </Box>

@@ -15,7 +15,7 @@ import { SideField } from '../../features/bench/card/SideField.tsx';
 
 type Stretch = Pick<StretchParams, 'width' | 'height' | 'part'>;
 
-/** Stretching, read from top to bottom: to what size, what keeps its shape, which part gives way. */
+/** Stretching, read from top to bottom: to what size, what keeps its shape, where it stretches. */
 export function StretchCard() {
   const stretch = useOwn(kind)!;
   const { set } = useSetting<Stretch>('stretch');
@@ -54,7 +54,7 @@ export function StretchCard() {
       </CardPart>
       <CardPart
         number={3}
-        title="Which part gives way"
+        title="Where it stretches"
         line={isWhole ? 'The whole picture' : 'A part'}
         open={open.part}
         onToggle={toggle('part')}

@@ -19,8 +19,8 @@ const EVEN_SHARE = 0.012;
 /** What it costs, in levels, to take out a pixel that is to be kept. */
 const KEEP_COST = 1e5;
 /** By so much a picture can be narrowed or widened at once. */
-const MOST_NARROWED = 0.5;
-const MOST_WIDENED = 2;
+const MAX_NARROWED = 0.5;
+const MAX_WIDENED = 2;
 
 /**
  * The warps that bring a photo to another size along its least noticeable paths, upright ones for its width, then level
@@ -63,8 +63,8 @@ function requireStretchable({ width, height }: StretchParams, photo: Size): void
     ['width', width, photo.width],
     ['height', height, photo.height],
   ] as const) {
-    const least = Math.ceil(MOST_NARROWED * from);
-    const most = Math.floor(MOST_WIDENED * from);
+    const least = Math.ceil(MAX_NARROWED * from);
+    const most = Math.floor(MAX_WIDENED * from);
     if (to >= least && to <= most) continue;
     throw new FingoError(
       'out-of-range',

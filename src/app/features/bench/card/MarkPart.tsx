@@ -22,10 +22,14 @@ import { ReachFields } from './ReachFields.tsx';
 import { hasBrush, isKindTool, toolsOf } from './tools.ts';
 
 const COMBINES: { combine: Combine; label: string; hint: string }[] = [
-  { combine: 'startOver', label: 'Start over', hint: 'What you draw replaces the mark' },
-  { combine: 'also', label: 'Also', hint: 'What you draw is added (hold Shift)' },
-  { combine: 'without', label: 'Without', hint: 'What you draw is taken away (hold Alt)' },
-  { combine: 'onlyBoth', label: 'Only both', hint: 'What is in both stays (hold Shift and Alt)' },
+  { combine: 'startOver', label: 'New', hint: 'What you draw replaces the mark' },
+  { combine: 'also', label: 'Add', hint: 'What you draw is added to the mark (hold Shift)' },
+  { combine: 'without', label: 'Subtract', hint: 'What you draw is taken out of the mark (hold Alt)' },
+  {
+    combine: 'onlyBoth',
+    label: 'Intersect',
+    hint: 'Only what lies both in the mark and in what you draw stays (hold Shift and Alt)',
+  },
 ];
 
 /** How the mark is drawn, and its outline as a whole. */

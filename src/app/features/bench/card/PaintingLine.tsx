@@ -28,7 +28,7 @@ export function PaintingLine() {
         select
         fullWidth
         size="small"
-        label="Draws"
+        label="Draw as"
         value={offered.some((item) => item.target === target) ? target : 'mark'}
         onChange={(event) => dispatch(benchActions.paintTargetChosen(event.target.value as PaintTarget))}
       >

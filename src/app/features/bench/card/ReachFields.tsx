@@ -37,7 +37,7 @@ export function ReachFields() {
             onChange={(_, connected) => dispatch(benchActions.reachSet({ connected }))}
           />
         }
-        label="Only what hangs together"
+        label="Connected area only"
         slotProps={{ typography: { variant: 'body2' } }}
       />
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 1 }}>

@@ -23,8 +23,8 @@ const TOOLS: readonly Tool[] = [
     key: 'A',
     hint: 'Touch points around a thing: between them the outline clings to its edge. Touch the first again to close.',
   },
-  { tool: 'box', label: 'Box', key: 'B', hint: 'Pull up a box around what should change.' },
-  { tool: 'ellipse', label: 'Ellipse', key: 'E', hint: 'Pull up an ellipse around what should change.' },
+  { tool: 'box', label: 'Box', key: 'B', hint: 'Drag a box around what should change.' },
+  { tool: 'ellipse', label: 'Ellipse', key: 'E', hint: 'Drag an ellipse around what should change.' },
   {
     tool: 'brush',
     label: 'Brush',

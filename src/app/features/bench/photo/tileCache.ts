@@ -1,6 +1,6 @@
 import type { PictureDesk } from '../../../desk/pictureDesk.ts';
 
-const MOST_TILES = 160;
+const MAX_TILES = 160;
 
 export interface TileCache {
   /** The tile if it is there; else it is asked for, and `onArrival` is called when it comes. */
@@ -25,7 +25,7 @@ export function createTileCache(desk: PictureDesk, onArrival: () => void): TileC
       const arrived = (bitmap: ImageBitmap): void => {
         tiles.set(key, bitmap);
         for (const [oldest, old] of tiles) {
-          if (tiles.size <= MOST_TILES) break;
+          if (tiles.size <= MAX_TILES) break;
           if (old === 'asked') continue;
           tiles.delete(oldest);
           old.close();
