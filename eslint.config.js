@@ -1,5 +1,6 @@
 import js from '@eslint/js';
 import prettier from 'eslint-config-prettier';
+import accessibility from 'eslint-plugin-jsx-a11y';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
@@ -29,6 +30,26 @@ export default tseslint.config(
   {
     plugins: { 'react-hooks': reactHooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+  {
+    files: ['src/app/**/*.tsx'],
+    plugins: { 'jsx-a11y': accessibility },
+    rules: {
+      ...accessibility.flatConfigs.recommended.rules,
+      // What is worked by hand and by keys of its own.
+      'jsx-a11y/no-interactive-element-to-noninteractive-role': ['error', { canvas: ['application'] }],
+      // A field that a press opens is what that press was for.
+      'jsx-a11y/no-autofocus': 'off',
+    },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}', 'tests/**/*.ts', 'bench/**/*.ts'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+      '@typescript-eslint/await-thenable': 'error',
+    },
   },
   {
     rules: {

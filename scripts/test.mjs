@@ -77,6 +77,7 @@ try {
 mkdirSync(RESULTS, { recursive: true });
 await checkAll([
   ['Types', bin('tsc'), ['--noEmit']],
+  ['Types of the core, without a browser', bin('tsc'), ['--project', 'tsconfig.core.json']],
   ['Lint', bin('eslint'), ['.']],
   ['Format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
 ]);

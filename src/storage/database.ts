@@ -59,13 +59,20 @@ const MIGRATIONS: readonly { name: string; run(db: FingoDatabase, transaction: U
   },
 ];
 
+/** Brings a database up to date, or leaves it as it was: the database is open once the transaction has ended. */
+async function migrate(db: FingoDatabase, oldVersion: number, transaction: Upgrade): Promise<void> {
+  try {
+    for (const migration of MIGRATIONS.slice(oldVersion)) await migration.run(db, transaction);
+  } catch {
+    transaction.abort();
+  }
+}
+
 /** Opens (and brings up to date) the database. Throws `storage-unavailable` where the browser keeps nothing. */
 export async function openDatabase(name = 'fingo'): Promise<FingoDatabase> {
   try {
     return await openDB<FingoSchema>(name, MIGRATIONS.length, {
-      async upgrade(db, oldVersion, _newVersion, transaction) {
-        for (const migration of MIGRATIONS.slice(oldVersion)) await migration.run(db, transaction);
-      },
+      upgrade: (db, oldVersion, _newVersion, transaction) => void migrate(db, oldVersion, transaction),
       blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
     });
   } catch {

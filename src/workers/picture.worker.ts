@@ -113,7 +113,7 @@ async function levelsOf(key: string): Promise<RasterImage[]> {
     pictures.delete(key);
     pictures.set(key, kept);
     kept.levels ??= make().then(halvingsOf);
-    const held = [...pictures.values()].filter((each) => each.make && each.levels);
+    const held = [...pictures.values()].filter((each) => each.make !== undefined && each.levels !== undefined);
     for (const old of held.slice(0, -MAX_CARRIED)) old.levels = undefined;
   }
   return kept.levels!;

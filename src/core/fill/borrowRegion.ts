@@ -5,7 +5,7 @@ import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { carriedSources } from './carriedSources.ts';
-import { mixIntoPhoto } from './fill.ts';
+import { mixIntoPhoto } from './mixIntoPhoto.ts';
 import { mappedSources } from './mappedSources.ts';
 import { copiedPart } from './seamSystem.ts';
 import type { Sources } from './sources.ts';

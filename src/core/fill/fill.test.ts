@@ -6,7 +6,8 @@ import { createRandom } from '../numeric/random.ts';
 import { drain, type Progress } from '../progress.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { applyHomography, invertHomography, squareToQuad } from '../geometry/homography.ts';
-import { fillRegion, inLight, type FillInput, type Learned } from './fill.ts';
+import { fillRegion, type FillInput, type Learned } from './fill.ts';
+import { inLight } from './mixIntoPhoto.ts';
 import { rankOf } from './rank.ts';
 import { FILL_STRATEGIES } from './strategy.ts';
 

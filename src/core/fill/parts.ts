@@ -36,6 +36,9 @@ export const MIN_ON_PLANES = 0.25;
 /** Fewer pixels of a hole on a plane are left to the rest. */
 const SMALLEST_SHARE_ON_PLANE = 0.04;
 
+/** How many px parts have in all. */
+export const pixelsInAll = (parts: readonly Part[]): number => parts.reduce((sum, { pixels }) => sum + pixels, 0);
+
 /** Whether a pixel lies on that side. */
 export const isOnSide = ({ edge: [a, b, c], isOnPlane }: Side, x: number, y: number): boolean =>
   a * (x + 0.5) + b * (y + 0.5) + c > 0 === isOnPlane;

@@ -1,4 +1,4 @@
-import { inLight } from '../../core/fill/fill.ts';
+import { inLight } from '../../core/fill/mixIntoPhoto.ts';
 import { translate } from '../../core/image/rect.ts';
 import type { Computation } from '../computation.ts';
 import type { ClearParams } from './clearSchema.ts';

@@ -1,6 +1,6 @@
 import { FingoError } from '../../../core/errors.ts';
 import { borrowRegion, borrowable } from '../../../core/fill/borrowRegion.ts';
-import { inLight } from '../../../core/fill/fill.ts';
+import { inLight } from '../../../core/fill/mixIntoPhoto.ts';
 import { fitToRim } from '../../../core/fill/fitToRim.ts';
 import type { Affine } from '../../../core/image/affine.ts';
 import { cropImage, pasteImage } from '../../../core/image/rasterImage.ts';

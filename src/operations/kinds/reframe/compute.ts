@@ -1,4 +1,4 @@
-import { inLight } from '../../../core/fill/fill.ts';
+import { inLight } from '../../../core/fill/mixIntoPhoto.ts';
 import { pasteImage, type RasterImage } from '../../../core/image/rasterImage.ts';
 import type { Rect } from '../../../core/image/rect.ts';
 import { boundsOf, type Mask } from '../../../core/mask/mask.ts';
