@@ -7,7 +7,7 @@ import { boundsOf, type Mask } from '../mask/mask.ts';
 import { carriedSources } from './carriedSources.ts';
 import { mixIntoPhoto } from './mixIntoPhoto.ts';
 import { mappedSources } from './mappedSources.ts';
-import { copiedPart } from './seamSystem.ts';
+import { copiedPart } from './copiedPart.ts';
 import type { Sources } from './sources.ts';
 import { closeSeams } from './transfer.ts';
 

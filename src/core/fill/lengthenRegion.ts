@@ -6,7 +6,7 @@ import { boundsOf, createMask, type Mask } from '../mask/mask.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { PullWay } from './pullWays.ts';
 import { bestJoint, perspectiveUnits, straightUnits } from './repeatUnits.ts';
-import { copiedPart } from './seamSystem.ts';
+import { copiedPart } from './copiedPart.ts';
 import type { Sources } from './sources.ts';
 import { closeSeams } from './transfer.ts';
 

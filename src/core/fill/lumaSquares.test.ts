@@ -1,7 +1,7 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
 import { LumaSquares } from './lumaSquares.ts';
-import type { CopiedPart } from './seamSystem.ts';
+import type { CopiedPart } from './copiedPart.ts';
 
 const [WIDTH, HEIGHT] = [60, 40];
 const BOX = { x: 8, y: 4, width: 41, height: 30 };

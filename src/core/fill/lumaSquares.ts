@@ -1,7 +1,7 @@
 import { lumaAt } from '../image/luma.ts';
 import { bandCount } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
-import type { CopiedPart } from './seamSystem.ts';
+import type { CopiedPart } from './copiedPart.ts';
 
 /** Squares of so many px, over which grain averages out; what they are taken over is so many of them around. */
 export const SQUARE_PX = 4;

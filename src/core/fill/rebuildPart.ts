@@ -6,7 +6,7 @@ import { bentAtRim } from './bentSources.ts';
 import { matchInPicture, matchOnPlane, whereDonors, type Matched, type PartInput } from './matchPart.ts';
 import type { Part } from './parts.ts';
 import { measureSeams, type SeamSums } from './seamMeasure.ts';
-import { copiedPart } from './seamSystem.ts';
+import { copiedPart } from './copiedPart.ts';
 import { softenSeams } from './softenSeams.ts';
 import type { StageClock } from './stageClock.ts';
 import { closeSeams } from './transfer.ts';

@@ -10,7 +10,7 @@ import { emptyBoard, previewsOn } from './preview.ts';
 import { rebuildPart, type RebuiltPart } from './rebuildPart.ts';
 import { LONGEST_FADE_PX } from './screening.ts';
 import type { SeamSums } from './seamMeasure.ts';
-import { SHORTEST_FADE_PX } from './seamSystem.ts';
+import { SHORTEST_FADE_PX } from './screeningField.ts';
 import { makeKnown, pastePart, seenIn } from './seen.ts';
 import type { StageClock } from './stageClock.ts';
 import type { FillStrategy } from './strategy.ts';

@@ -2,7 +2,8 @@ import { kernels } from '../../../tests/support/kernels.ts';
 import { noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { LumaSquares } from './lumaSquares.ts';
 import { screeningOf } from './screening.ts';
-import { SHORTEST_FADE_PX, type CopiedPart, type Screening } from './seamSystem.ts';
+import { SHORTEST_FADE_PX, type Screening } from './screeningField.ts';
+import type { CopiedPart } from './copiedPart.ts';
 
 const [WIDTH, HEIGHT] = [200, 80];
 

@@ -1,5 +1,5 @@
 import { SQUARE_PX, type LumaSquares } from './lumaSquares.ts';
-import { Screening, SHORTEST_FADE_PX } from './seamSystem.ts';
+import { Screening, SHORTEST_FADE_PX } from './screeningField.ts';
 import type { Rect } from '../image/rect.ts';
 
 /** Where nothing would hide a step, it fades over up to so many px. */

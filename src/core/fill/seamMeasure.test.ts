@@ -3,7 +3,7 @@ import { pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage } from '../image/rasterImage.ts';
 import { carriedSources } from './carriedSources.ts';
 import { measureSeams, seamErrorOf } from './seamMeasure.ts';
-import { copiedPart } from './seamSystem.ts';
+import { copiedPart } from './copiedPart.ts';
 
 const SIDE = 100;
 const BOX = { x: 30, y: 30, width: 24, height: 20 };

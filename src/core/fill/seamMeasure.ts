@@ -2,7 +2,7 @@ import { lumaAt } from '../image/luma.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { BAND_ROWS, bandCount } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
-import type { CopiedPart } from './seamSystem.ts';
+import type { CopiedPart } from './copiedPart.ts';
 import type { Sources } from './sources.ts';
 import { wholeSources } from './wholeSources.ts';
 

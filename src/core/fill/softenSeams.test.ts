@@ -1,6 +1,6 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
-import type { CopiedPart } from './seamSystem.ts';
+import type { CopiedPart } from './copiedPart.ts';
 import { softenSeams } from './softenSeams.ts';
 
 const [SIZE, SEAM, MARGIN] = [40, 20, 4];

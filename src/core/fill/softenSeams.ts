@@ -1,6 +1,6 @@
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
-import type { CopiedPart } from './seamSystem.ts';
+import type { CopiedPart } from './copiedPart.ts';
 
 /**
  * Where one thing ends and another begins, not only the pixels either side of a seam differ by more levels than this in a

@@ -3,7 +3,7 @@ import { maskOf, noise, pictureOf } from '../../../tests/support/pictures.ts';
 import { cropImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { carriedSources } from './carriedSources.ts';
-import { copiedPart } from './seamSystem.ts';
+import { copiedPart } from './copiedPart.ts';
 import { closeSeams } from './transfer.ts';
 
 const [WIDTH, HEIGHT] = [700, 800];

@@ -6,15 +6,11 @@ import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import { lumaAt } from '../image/luma.ts';
 import { LumaSquares, SQUARE_PX } from './lumaSquares.ts';
 import { LONGEST_FADE_PX, screeningOf } from './screening.ts';
-import {
-  blocksOf,
-  Screening,
-  seamSystem,
-  SHORTEST_FADE_PX,
-  type Blocks,
-  type CopiedPart,
-  type SeamSystem,
-} from './seamSystem.ts';
+import { blocksOf, type Blocks } from './seamBlocks.ts';
+import { Screening, SHORTEST_FADE_PX } from './screeningField.ts';
+import { seamSystem } from './seamSystem.ts';
+import type { CopiedPart } from './copiedPart.ts';
+import type { SeamSystem } from './seamWork.ts';
 
 /** The correction of a box of more pixels is solved on blocks, so that there are about as many unknowns. */
 const MAX_UNKNOWNS = 100_000;
