@@ -1,4 +1,4 @@
-/** Unit and architecture tests; tests of components choose jsdom in their first line. */
+/** Unit and architecture tests; tests of components choose a page (tests/support/pageEnvironment.mjs) in their first line. */
 export default {
   testMatch: [
     '<rootDir>/src/**/*.test.ts',
