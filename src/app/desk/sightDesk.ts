@@ -1,3 +1,4 @@
+import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { SubjectParams } from '../../operations/rebuild/subjectRegions.ts';
 import type { Draft } from '../../operations/draft.ts';
 import { fingerprint, kindOfDraft, paramsOf, shapeKey } from '../../operations/draft.ts';
@@ -6,7 +7,8 @@ import type { AnyChange } from '../../operations/kinds.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { Reads } from '../../operations/rebuild/rebuildSchema.ts';
 import type { DeskContext } from './deskContext.ts';
-import { gazeOf, PAINTINGS, takeId } from './deskView.ts';
+import { gazeOf, PAINTINGS, takeId, type DeskView } from './deskView.ts';
+import { createLatest, type Latest } from './latest.ts';
 import { makeBitmap } from './patchBitmaps.ts';
 import type { StandDesk } from './standDesk.ts';
 
@@ -25,49 +27,35 @@ export interface SightDesk {
 }
 
 export function createSightDesk(context: DeskContext, stands: StandDesk): SightDesk {
-  const { picture, workshop, bench, draft: draftNow, view, show, tell } = context;
+  const { picture, workshop, bench, draft: draftNow, view, show } = context;
 
-  let overviewAsked = false;
-  const followOverview = async (): Promise<void> => {
-    overviewAsked = true;
-    try {
-      const { source, base } = view();
-      const overview = await picture.overview({ source, patches: base }, OVERVIEW_PX);
-      if (view().source === source) show({ overview });
-      const atEdge = await picture.atEdge({ source, patches: base });
-      if (view().source === source) show({ atEdge });
-    } catch (error) {
-      tell(error);
-    } finally {
-      overviewAsked = false;
-    }
-  };
+  const overview = createLatest<PixelSource>(context, {
+    async find(source, shown) {
+      const { base } = view();
+      shown({ overview: await picture.overview({ source, patches: base }, OVERVIEW_PX) });
+      shown({ atEdge: await picture.atEdge({ source, patches: base }) });
+    },
+  });
 
-  let markShown: Draft['mark'] | undefined;
-  const followMark = async (draft: Draft): Promise<void> => {
-    markShown = draft.mark;
-    if (!isMarked(draft)) {
-      show({ outline: undefined, cutOut: undefined, subject: undefined });
-      return;
-    }
-    try {
-      const outline = await picture.outline(draft.mark, view().source.photo);
-      if (draftNow().mark === draft.mark) show({ outline, outlined: draft.mark });
-    } catch (error) {
-      tell(error);
-    }
-  };
+  const outline = createLatest<Mark>(context, {
+    find: async (mark, shown) => shown({ outline: await picture.outline(mark, view().source.photo), outlined: mark }),
+    none: () => show({ outline: undefined, cutOut: undefined, subject: undefined }),
+  });
 
-  const paintedShown = new Map<string, Mark>();
-  const followPainting = async (name: string, mark: Mark | undefined): Promise<void> => {
-    if (mark) paintedShown.set(name, mark);
-    else paintedShown.delete(name);
-    try {
-      const outline = mark && (await picture.outline(mark, view().source.photo));
-      if (paintedShown.get(name) === mark) show({ painted: { ...view().painted, [name]: outline } });
-    } catch (error) {
-      tell(error);
-    }
+  const paintings = new Map<string, Latest<Mark>>();
+  const paintingOf = (name: string): Latest<Mark> => {
+    const painted = (found: DeskView['outline']): Partial<DeskView> => ({
+      painted: { ...view().painted, [name]: found },
+    });
+    const made = createLatest<Mark>(context, {
+      find: async (mark, shown) => {
+        const found = await picture.outline(mark, view().source.photo);
+        shown(painted(found));
+      },
+      none: () => view().painted[name] && show(painted(undefined)),
+    });
+    paintings.set(name, made);
+    return made;
   };
   /** All that is painted beside the mark or is a mark among the settings of the draft's kind. */
   const followPaintings = (draft: Draft): void => {
@@ -76,8 +64,8 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
       ...PAINTINGS.map((name) => [name, draft[name]] as const),
       ...Object.entries(own),
     ]);
-    for (const name of new Set([...wanted.keys(), ...paintedShown.keys()])) {
-      if (wanted.get(name) !== paintedShown.get(name)) void followPainting(name, wanted.get(name));
+    for (const name of new Set([...wanted.keys(), ...paintings.keys()])) {
+      (paintings.get(name) ?? paintingOf(name)).follow(wanted.get(name));
     }
   };
 
@@ -122,92 +110,61 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
     ...(draft.belongsNot && { belongsNot: draft.belongsNot }),
   });
   const readsOf = (draft: Draft): Reads | undefined => kindOfDraft(draft)?.draft.reads?.(draft.change!);
-  let readShown: Reads | undefined;
-  const followRead = async (reads: Reads | undefined): Promise<void> => {
-    readShown = reads;
-    if (reads === undefined || reads === 'present') {
-      if (view().read) show({ read: undefined });
-      return;
-    }
-    try {
-      const read = await workshop.readFrom(stands.shown(), reads);
-      if (readShown === reads) show({ read });
-    } catch (error) {
-      tell(error);
-    }
-  };
-  const sameSubject = (a: Draft, b: Draft): boolean =>
-    a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && readsOf(a) === readsOf(b);
-  let cutOutShown: Draft | undefined;
-  let cutting = new AbortController();
-  const followSubject = async (draft: Draft): Promise<void> => {
-    cutOutShown = draft;
-    cutting.abort();
-    cutting = new AbortController();
-    show({ cutOut: undefined, subject: undefined });
-    try {
-      const read = await workshop.readFrom(stands.shown(), readsOf(draft) ?? 'present');
-      const cutOut = await workshop.cutOut(read, subjectOf(draft), cutting.signal);
+  const read = createLatest<Reads>(context, {
+    find: async (reads, shown) => shown({ read: await workshop.readFrom(stands.shown(), reads) }),
+    none: () => view().read && show({ read: undefined }),
+  });
+  const subject = createLatest<Draft>(context, {
+    isSame: (a, b) =>
+      a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && readsOf(a) === readsOf(b),
+    async find(draft, shown, signal) {
+      shown({ cutOut: undefined, subject: undefined });
+      const from = await workshop.readFrom(stands.shown(), readsOf(draft) ?? 'present');
+      const cutOut = await workshop.cutOut(from, subjectOf(draft), signal);
       await makeBitmap(cutOut.image);
-      if (!sameSubject(draftNow(), draft)) return;
-      show({ cutOut });
-      const subject = await picture.outline(cutOut.mark, view().source.photo);
-      if (view().cutOut === cutOut) show({ subject });
-    } catch (error) {
-      tell(error);
-    }
-  };
+      shown({ cutOut });
+      shown({ subject: await picture.outline(cutOut.mark, view().source.photo) });
+    },
+    none: () => view().cutOut && show({ cutOut: undefined, subject: undefined }),
+  });
 
-  let gazeAsked = '';
-  const followGaze = async (draft: Draft): Promise<void> => {
-    const { source, base, reframed, takes } = view();
-    const of = gazeOf(view(), draft);
-    const wanted = bench().overlays.gaze ? of : '';
-    if (wanted === gazeAsked) return;
-    gazeAsked = wanted;
-    if (!wanted) {
-      show({ gaze: undefined });
-      return;
-    }
-    const take = draft.chosen && takes.get(takeId(draft.chosen));
-    const inSight =
-      reframed && reframed.key === shapeKey(draft)
-        ? { source: reframed.source, patches: take ?? [] }
-        : { source, patches: base };
-    try {
-      const fixations = await picture.fixations(inSight, MAX_FIXATIONS);
-      if (gazeAsked === of) show({ gaze: { fixations, of } });
-    } catch (error) {
-      tell(error);
-    }
-  };
+  /** Of the picture, or the take, that is named so. */
+  const gaze = createLatest<string>(context, {
+    async find(of, shown) {
+      const { source, base, reframed, takes } = view();
+      const draft = draftNow();
+      const take = draft.chosen && takes.get(takeId(draft.chosen));
+      const inSight =
+        reframed && reframed.key === shapeKey(draft)
+          ? { source: reframed.source, patches: take ?? [] }
+          : { source, patches: base };
+      shown({ gaze: { fixations: await picture.fixations(inSight, MAX_FIXATIONS), of } });
+    },
+    none: () => show({ gaze: undefined }),
+  });
 
   return {
     follow(draft) {
       const kind = kindOfDraft(draft);
-      if (kind?.draft.looksAround && !view().overview && !overviewAsked) void followOverview();
-      if (draft.mark !== markShown) void followMark(draft);
+      if (kind?.draft.looksAround && !view().overview) overview.follow(view().source);
+      outline.follow(isMarked(draft) ? draft.mark : undefined);
       followPaintings(draft);
-      const wantsCutOut = kind?.draft.cutsOut === true && isMarked(draft);
-      if (!wantsCutOut && view().cutOut) show({ cutOut: undefined, subject: undefined });
-      if (!wantsCutOut) cutOutShown = undefined;
-      else if (!cutOutShown || !sameSubject(draft, cutOutShown)) void followSubject(draft);
+      subject.follow(kind?.draft.cutsOut === true && isMarked(draft) ? draft : undefined);
       followGlance(draft);
       const reads = readsOf(draft);
-      if (reads !== readShown) void followRead(reads);
-      void followGaze(draft);
+      read.follow(reads === 'present' ? undefined : reads);
+      gaze.follow(bench().overlays.gaze ? gazeOf(view(), draft) : undefined);
     },
     glance(change) {
       const draft = draftNow();
       if (draft.change) void glance({ ...draft, change: { ...draft.change, ...change } as AnyChange });
     },
     forget() {
-      markShown = undefined;
-      readShown = undefined;
+      for (const found of [overview, outline, read]) found.forget();
     },
     close() {
-      cutting.abort();
       looking.abort();
+      for (const found of [overview, outline, read, subject, gaze, ...paintings.values()]) found.close();
     },
   };
 }
