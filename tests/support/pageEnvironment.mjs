@@ -4,7 +4,7 @@ import { TestEnvironment } from 'jest-environment-jsdom';
 export default class PageEnvironment extends TestEnvironment {
   async setup() {
     await super.setup();
-    Object.assign(this.global, { TextEncoder, TextDecoder, structuredClone, Uint8Array, fetch, Request, Response });
+    for (const name of ['TextEncoder', 'TextDecoder', 'structuredClone']) this.global[name] = globalThis[name];
     // Nothing is drawn.
     this.global.HTMLCanvasElement.prototype.getContext = () => null;
   }

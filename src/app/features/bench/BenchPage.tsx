@@ -113,7 +113,8 @@ export function BenchPage({ around = false }: { around?: boolean }) {
 /** A direct view is worked in around; a step that is opened brings its own along. */
 function useViewAddress(around: boolean, isInView: boolean): void {
   const navigate = useNavigate();
-  const { id, source } = useAppSelector((state) => state.bench.project!);
+  const id = useAppSelector((state) => state.bench.project!.id);
+  const source = useAppSelector((state) => state.bench.project!.source);
   useEffect(() => {
     if (isInView && !around) void navigate(`/p/${id}/around`);
     else if (around && !source.sphere) void navigate(`/p/${id}`, { replace: true });

@@ -22,8 +22,10 @@ export function JobSwitch({ around }: { around: boolean }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { photo } = useDeskView().source;
-  const { id, source, draft } = useAppSelector((state) => state.bench.project!);
-  const choice: Choice = around ? 'around' : jobOf(draft);
+  const id = useAppSelector((state) => state.bench.project!.id);
+  const source = useAppSelector((state) => state.bench.project!.source);
+  const job = useAppSelector((state) => jobOf(state.bench.project!.draft));
+  const choice: Choice = around ? 'around' : job;
   const choices = source.sphere ? [AROUND, FLAT] : isSphereSize(source) ? [SUBJECTS, FRAME, AROUND] : [SUBJECTS, FRAME];
   const choose = (next: Choice): void => {
     if (next === 'around') {

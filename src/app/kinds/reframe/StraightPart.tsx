@@ -25,7 +25,8 @@ const inDegrees = (radians: number): number => Math.round((radians / DEGREE) * 1
 export function StraightPart({ frame, photo }: FrameOutlook) {
   const { desk } = useBenchParts();
   const dispatch = useAppDispatch();
-  const { lineWanted, lines } = useAppSelector((state) => state.bench);
+  const lineWanted = useAppSelector((state) => state.bench.lineWanted);
+  const lines = useAppSelector((state) => state.bench.lines);
   const [said, setSaid] = useState('');
   const [looking, setLooking] = useState(false);
   const { set: once, slide: set, settle } = useFrameSetting(frame);

@@ -79,7 +79,8 @@ export function StretchCard() {
 
 function KeepFields({ keeps }: { keeps: boolean }) {
   const dispatch = useAppDispatch();
-  const { paintTarget, tool } = useAppSelector((state) => state.bench);
+  const paintTarget = useAppSelector((state) => state.bench.paintTarget);
+  const tool = useAppSelector((state) => state.bench.tool);
   const isDrawing = paintTarget === 'protect';
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1 }}>

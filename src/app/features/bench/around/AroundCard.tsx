@@ -32,7 +32,7 @@ export function AroundCard({ look, lineWanted, onLineWanted, onWork }: AroundCar
   const direction = useSyncExternalStore(look.subscribeSettled, look.settled);
   const turnTo = (change: Partial<Direction>): void => look.set(turned(look.get(), change));
   const { desk, kinds } = useBenchParts();
-  const { source } = useAppSelector((state) => state.bench.project!);
+  const source = useAppSelector((state) => state.bench.project!.source);
   const { isTurning } = useDeskView();
   const [said, setSaid] = useState('');
   const isPart = source.sphere && !isWhole(source.sphere);

@@ -9,7 +9,8 @@ import { benchActions } from '../../../state/benchSlice.ts';
 export function SphereQuestion() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { id, source } = useAppSelector((state) => state.bench.project!);
+  const id = useAppSelector((state) => state.bench.project!.id);
+  const source = useAppSelector((state) => state.bench.project!.source);
   if (source.sphereDoubt) {
     return (
       <Alert

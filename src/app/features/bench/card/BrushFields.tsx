@@ -9,7 +9,7 @@ import { PxSlider } from './PxSlider.tsx';
 export function BrushFields() {
   const dispatch = useAppDispatch();
   const { tool, brushRadiusPx, brushHardness, brushIntensity } = useAppSelector(selectPhotoState, shallowEqual);
-  const { source } = useAppSelector((state) => state.bench.project!);
+  const source = useAppSelector((state) => state.bench.project!.source);
   return (
     <Box>
       <PxSlider

@@ -9,7 +9,8 @@ import { benchActions } from '../../../state/benchSlice.ts';
 /** Where new pixels may come from, and where they did. */
 export function DonorsSection() {
   const dispatch = useAppDispatch();
-  const { paintTarget, donorsShown } = useAppSelector((state) => state.bench);
+  const paintTarget = useAppSelector((state) => state.bench.paintTarget);
+  const donorsShown = useAppSelector((state) => state.bench.donorsShown);
   const donors = useAppSelector((state) => state.bench.project!.draft.donors);
   return (
     <Box role="group" aria-label="Donors">

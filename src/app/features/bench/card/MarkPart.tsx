@@ -36,7 +36,7 @@ const COMBINES: { combine: Combine; label: string; hint: string }[] = [
 export function MarkPart() {
   const dispatch = useAppDispatch();
   const { draft, tool, combine, paintTarget } = useAppSelector(selectPhotoState, shallowEqual);
-  const { lastMark } = useAppSelector((state) => state.bench.project!);
+  const lastMark = useAppSelector((state) => state.bench.project!.lastMark);
   const { outline } = useDeskView();
   const tools = toolsOf(useBenchParts().kinds);
   const marked = isMarked(draft);

@@ -14,7 +14,8 @@ import { benchActions } from '../../../state/benchSlice.ts';
 
 /** Everything that was used, in order; each can be opened again, switched off or removed. */
 export function StepsStrip() {
-  const { steps, draft } = useAppSelector((state) => state.bench.project!);
+  const steps = useAppSelector((state) => state.bench.project!.steps);
+  const editing = useAppSelector((state) => state.bench.project!.draft.editing);
   const recomputing = useAppSelector((state) => state.bench.recomputing);
   const failed = useAppSelector((state) => state.bench.failed);
   const adjusted = useAppSelector((state) => state.bench.adjusted);
@@ -44,7 +45,7 @@ export function StepsStrip() {
             key={step.id}
             step={step}
             number={index + 1}
-            isOpen={draft.editing === step.id || adjusted === step.id}
+            isOpen={editing === step.id || adjusted === step.id}
             isComputing={recomputing === index && step.enabled}
             trouble={failed?.id === step.id ? failed.message : undefined}
             isLeftOut={failed !== undefined && index > failed.index}
