@@ -22,10 +22,10 @@ export const runCommand = (): Command =>
       for (const path of photos) {
         const { image, workshop, metadata } = await openWorkshop(path, isForSpheres);
         requireSameSize(recipe.photo, image, `"${basename(path)}"`);
-        const { stands, failed } = await workshop.replay(recipe.steps, { signal: new AbortController().signal });
+        const { renderings, failed } = await workshop.replay(recipe.steps, { signal: new AbortController().signal });
         if (failed) throw stepFailed(failed, recipe.steps);
         const out = join(options.outDir, `${basename(path, extname(path))}-recomposed.png`);
-        await writePicture(out, await pictureOf(stands.at(-1)!), metadata);
+        await writePicture(out, await pictureOf(renderings.at(-1)!), metadata);
         process.stdout.write(`${out}\n`);
       }
     });

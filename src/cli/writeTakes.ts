@@ -4,7 +4,7 @@ import { nodeKernels } from '../kernels/node/nodeKernels.ts';
 import { createInProcessRunner } from '../engine/inProcessRunner.ts';
 import { createMemoryStore } from '../engine/memoryStore.ts';
 import { hexDigest } from '../operations/contentHash.ts';
-import { createWorkshop, type Stand, type Workshop } from '../engine/workshop.ts';
+import { createWorkshop, type Rendering, type Workshop } from '../engine/workshop.ts';
 import { readPicture, writePicture, type OpenedPicture } from '../formats/node/pictureFiles.ts';
 import { wholeOf } from '../core/image/rect.ts';
 import { createPictureSource } from '../engine/pictureSource.ts';
@@ -26,8 +26,8 @@ export async function writeTakes(
   const takes = distinctTakes(made);
   const writing = performance.now();
   for (const [index, take] of takes.entries()) {
-    const stand = await workshop.after(workshop.origin, type, params, take.result);
-    await writePicture(takeName(out, index), await pictureOf(stand), metadata);
+    const rendering = await workshop.after(workshop.origin, type, params, take.result);
+    await writePicture(takeName(out, index), await pictureOf(rendering), metadata);
   }
   const report = {
     photo: { width: image.width, height: image.height },
@@ -78,7 +78,7 @@ export const workshopOn = (image: RasterImage, key: string): Workshop =>
   );
 
 /** The whole picture as it stands. */
-export async function pictureOf({ source, patches }: Stand): Promise<RasterImage> {
+export async function pictureOf({ source, patches }: Rendering): Promise<RasterImage> {
   const image = await source.crop(wholeOf(source.photo));
   composePatches(image, { x: 0, y: 0 }, patches);
   return image;

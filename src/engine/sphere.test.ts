@@ -10,7 +10,7 @@ import { parseStep, type Step } from '../operations/recipe.ts';
 import { createInProcessRunner } from './inProcessRunner.ts';
 import { createMemoryStore } from './memoryStore.ts';
 import { createPictureSource } from './pictureSource.ts';
-import { createWorkshop, type Stand } from './workshop.ts';
+import { createWorkshop, type Rendering } from './workshop.ts';
 
 const SPHERE = colouredSphere(512);
 const VIEW = { yaw: 180, pitch: -20, roll: 0, fov: 90, width: 160, height: 120 };
@@ -29,15 +29,15 @@ const levelling = (turn: object): Step =>
 const workshopOn = (image: RasterImage) =>
   createWorkshop(createPictureSource(image, 'sphere', kernels), createInProcessRunner(kernels), createMemoryStore(1e8));
 
-async function pictureOf({ source, patches }: Stand): Promise<RasterImage> {
+async function pictureOf({ source, patches }: Rendering): Promise<RasterImage> {
   const image = await source.crop(wholeOf(source.photo));
   composePatches(image, { x: 0, y: 0 }, patches);
   return image;
 }
 
 test('a step made in a direct view changes the sphere near its mark, across the wrap, and nowhere else', async () => {
-  const { stands } = await workshopOn(SPHERE).replay([clearing('a')], { signal });
-  const after = await pictureOf(stands[1]!);
+  const { renderings } = await workshopOn(SPHERE).replay([clearing('a')], { signal });
+  const after = await pictureOf(renderings[1]!);
   const changed = differingPixels(after, SPHERE);
   const columns = new Set(changed.map((i) => i % 512));
   expect(columns.has(0) && columns.has(511)).toBe(true);
@@ -52,18 +52,18 @@ test('a step made in a direct view changes the sphere near its mark, across the 
 test('at the wrap a step gives what it gives where there is none', async () => {
   const rolled = cropSphere(pixelsOf(SPHERE), { ...wholeOf(SPHERE), x: 256 });
   const at = async (image: RasterImage, yaw: number): Promise<RasterImage> =>
-    pictureOf((await workshopOn(image).replay([clearing('a', { ...VIEW, yaw })], { signal })).stands[1]!);
+    pictureOf((await workshopOn(image).replay([clearing('a', { ...VIEW, yaw })], { signal })).renderings[1]!);
   const atWrap = await at(SPHERE, 180);
   const inMiddle = await at(rolled, 0);
   const back = cropSphere(pixelsOf(inMiddle), { ...wholeOf(SPHERE), x: 256 });
   expect(differingPixels(back, atWrap, 1)).toEqual([]);
 });
 
-test('takes of a view are looked at in it, and the stand after one is the sphere again', async () => {
+test('takes of a view are looked at in it, and the rendering after one is the sphere again', async () => {
   const workshop = workshopOn(SPHERE);
   const { type, params } = clearing('a');
-  const stand = await workshop.reshaped(workshop.origin, type, params, signal);
-  expect(stand.source.photo).toEqual({ width: 160, height: 120 });
+  const rendering = await workshop.reshaped(workshop.origin, type, params, signal);
+  expect(rendering.source.photo).toEqual({ width: 160, height: 120 });
   const [made] = await workshop.makeTakes(workshop.origin, type, params, 0, { signal, count: 1 });
   for (const { rect } of made!.result.patches) expect(rect.x + rect.width).toBeLessThanOrEqual(160);
   const after = await workshop.after(workshop.origin, type, params, made!.result);
@@ -73,9 +73,9 @@ test('takes of a view are looked at in it, and the stand after one is the sphere
 
 test('a later view shows what an earlier step made, from whatever side it looks', async () => {
   const workshop = workshopOn(SPHERE);
-  const { stands } = await workshop.replay([clearing('a')], { signal });
-  const before = await (await workshop.seen(stands[0]!, { ...VIEW, yaw: 160 })).source.crop(wholeOf(VIEW));
-  const seen = await workshop.seen(stands[1]!, { ...VIEW, yaw: 160 });
+  const { renderings } = await workshop.replay([clearing('a')], { signal });
+  const before = await (await workshop.seen(renderings[0]!, { ...VIEW, yaw: 160 })).source.crop(wholeOf(VIEW));
+  const seen = await workshop.seen(renderings[1]!, { ...VIEW, yaw: 160 });
   expect(differingPixels(await seen.source.crop(wholeOf(VIEW)), before, 1).length).toBeGreaterThan(50);
   expect(sameBytes(await seen.untouched.crop(wholeOf(VIEW)), before)).toBe(true);
 });
@@ -83,22 +83,22 @@ test('a later view shows what an earlier step made, from whatever side it looks'
 test('the same steps give the same bytes', async () => {
   const steps = [clearing('a'), clearing('b', { ...VIEW, yaw: 170, pitch: -80 }, 70)];
   const make = async (): Promise<RasterImage> =>
-    pictureOf((await workshopOn(SPHERE).replay(steps, { signal })).stands.at(-1)!);
+    pictureOf((await workshopOn(SPHERE).replay(steps, { signal })).renderings.at(-1)!);
   const one = await make();
   expect(sameBytes(one, await make())).toBe(true);
 });
 
 test('a sphere is levelled in one resampling, what was changed before with it', async () => {
   const level = levelling({ pitch: 12, roll: -7 });
-  const { stands } = await workshopOn(SPHERE).replay([clearing('a'), level], { signal });
-  const { stands: plain } = await workshopOn(SPHERE).replay([level], { signal });
-  const after = await pictureOf(stands[2]!);
+  const { renderings } = await workshopOn(SPHERE).replay([clearing('a'), level], { signal });
+  const { renderings: plain } = await workshopOn(SPHERE).replay([level], { signal });
+  const after = await pictureOf(renderings[2]!);
   expect(after.width).toBe(512);
   const moved = differingPixels(after, await pictureOf(plain[1]!), 2).length;
   expect(moved).toBeGreaterThan(100);
   expect(moved).toBeLessThan(4000);
   const back = levelling({ pitch: 0, roll: 0 });
-  const { stands: again } = await workshopOn(SPHERE).replay(
+  const { renderings: again } = await workshopOn(SPHERE).replay(
     [levelling({ yaw: 180 }), { ...back, id: 'x', params: levelling({ yaw: 180 }).params }],
     { signal },
   );

@@ -62,9 +62,9 @@ test('a step that fails ends a replay with all that stands before it, named with
   const { workshop } = observed();
   const outside = clearing('out', 9000);
   const good = [clearing('a', 40), clearing('b', 90)];
-  const { stands } = await workshop.replay(good, { signal });
-  const { stands: kept, failed } = await workshop.replay([...good, outside, clearing('c', 150)], { signal });
-  expect(kept).toEqual(stands);
+  const { renderings } = await workshop.replay(good, { signal });
+  const { renderings: kept, failed } = await workshop.replay([...good, outside, clearing('c', 150)], { signal });
+  expect(kept).toEqual(renderings);
   expect(failed).toMatchObject({ id: 'out', index: 2, message: expect.stringMatching(/^Nothing is marked inside/) });
   expect(stepFailed(failed!, [...good, outside]).message).toMatch(
     /^Step 3 \(Cleared\) can’t be made: Nothing is marked/,
@@ -81,9 +81,9 @@ test('a replay that is cancelled fails no step', async () => {
 test('a step switched off changes nothing, and what follows is computed on the picture without it', async () => {
   const { workshop } = observed();
   const [a, b] = [clearing('a', 40), clearing('b', 90)];
-  const { stands } = await workshop.replay([{ ...a, enabled: false }, b], { signal });
-  expect(stands[1]).toEqual(workshop.origin);
-  expect(stands[2]).toEqual((await workshop.replay([b], { signal })).stands[1]);
+  const { renderings } = await workshop.replay([{ ...a, enabled: false }, b], { signal });
+  expect(renderings[1]).toEqual(workshop.origin);
+  expect(renderings[2]).toEqual((await workshop.replay([b], { signal })).renderings[1]);
 });
 
 test('switching a step off and on again computes nothing anew', async () => {
@@ -177,9 +177,9 @@ test('a layer is made once: moved, weakened, hidden, or over another picture it 
     return parseStep({ id: 't', type: 'text', version: 1, params: { ...WORDS, ...LOOKS, ...place, take } });
   };
   const pictureAfter = async (...steps: Step[]) => {
-    const stand = (await workshop.replay(steps, { signal })).stands.at(-1)!;
-    const image = await stand.source.crop(wholeOf(stand.source.photo));
-    composePatches(image, { x: 0, y: 0 }, stand.patches);
+    const rendering = (await workshop.replay(steps, { signal })).renderings.at(-1)!;
+    const image = await rendering.source.crop(wholeOf(rendering.source.photo));
+    composePatches(image, { x: 0, y: 0 }, rendering.patches);
     return image;
   };
   const here = await pictureAfter(words({ x: 10, y: 12, opacity: 1 }));
@@ -202,8 +202,8 @@ test('a layer is made once: moved, weakened, hidden, or over another picture it 
 test('a frame gives the steps after it another picture, and steps back to the one before', async () => {
   const { done, workshop } = observed();
   const cut = framing('f', { x: 20, y: 10, width: 150, height: 120 });
-  const { stands } = await workshop.replay([clearing('a', 40), cut, clearing('b', 30)], { signal });
-  const [, cleared, framed, last] = stands;
+  const { renderings } = await workshop.replay([clearing('a', 40), cut, clearing('b', 30)], { signal });
+  const [, cleared, framed, last] = renderings;
   expect(framed!.source.photo).toEqual({ width: 150, height: 120 });
   expect(last!.source.key).toBe(framed!.source.key);
   // A cut computes nothing, shows what was done before it, and the original in the same frame is the original's.
@@ -251,7 +251,7 @@ test('what a step cleared is taken out of the picture that an earlier step left,
     });
   const steps = [clearing('a', 40), clearing('b', 90), framing('f', { x: 20, y: 10, width: 150, height: 120 })];
   const colourAt = async (x: number, reads: unknown): Promise<number> => {
-    const last = (await workshop.replay([...steps, again(reads)], { signal })).stands.at(-1)!;
+    const last = (await workshop.replay([...steps, again(reads)], { signal })).renderings.at(-1)!;
     const image = await last.source.crop({ x: 0, y: 0, width: 150, height: 120 });
     composePatches(image, { x: 0, y: 0 }, last.patches);
     const i = 4 * (60 * 150 + x);

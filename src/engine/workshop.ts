@@ -22,8 +22,8 @@ export interface ResultStore {
   set(key: string, result: StepResult): Promise<void>;
 }
 
-/** The picture as it stands after some steps. */
-export interface Stand {
+/** The picture after some of the steps. */
+export interface Rendering {
   /** The original's key chained with those of the steps. */
   key: string;
   /** The picture in its present frame, and the patches over it in order. */
@@ -50,7 +50,7 @@ interface EarlierPicture extends NamedPicture {
 }
 
 const broughtThrough = (
-  earlier: Stand['earlier'],
+  earlier: Rendering['earlier'],
   next: EarlierPicture['through'][number],
 ): Map<string, EarlierPicture> =>
   new Map([...earlier].map(([id, picture]) => [id, { ...picture, through: [...picture.through, next] }]));
@@ -71,23 +71,29 @@ async function inPresentFrame({ through, ...picture }: EarlierPicture): Promise<
 
 export interface Workshop {
   /** The untouched picture. */
-  origin: Stand;
-  /** The stand on which a change is made: another one if it changes the frame, or is made in a view of a sphere. */
-  reshaped(stand: Stand, type: string, params: StepParams, signal: AbortSignal): Promise<Stand>;
+  origin: Rendering;
+  /** The rendering on which a change is made: another one if it changes the frame, or is made in a view of a sphere. */
+  reshaped(rendering: Rendering, type: string, params: StepParams, signal: AbortSignal): Promise<Rendering>;
   /** A small picture of what a change that carries the picture over would give. */
-  glance(stand: Stand, type: string, params: StepParams, signal: AbortSignal): Promise<RasterImage>;
-  /** What is seen of a sphere in a direct view, as a stand of its own. */
-  seen(stand: Stand, view: SphereView): Promise<Stand>;
-  /** What a change gives on a stand: from the store, or computed and stored. */
-  apply(stand: Stand, type: string, params: StepParams, options: ApplyOptions): Promise<StepResult>;
-  /** The stand that follows when `result` of this change is taken over, as the step of this id. */
-  after(stand: Stand, type: string, params: StepParams, result: StepResult, id?: string): Promise<Stand>;
-  /** The picture that something is taken out of; the stand's own where the step that left it is not among its own. */
-  readFrom(stand: Stand, reads: Reads): Promise<NamedPicture>;
-  /** The stands after each step of a list; steps switched off change nothing. It ends at the first step that fails. */
+  glance(rendering: Rendering, type: string, params: StepParams, signal: AbortSignal): Promise<RasterImage>;
+  /** What is seen of a sphere in a direct view, as a rendering of its own. */
+  seen(rendering: Rendering, view: SphereView): Promise<Rendering>;
+  /** What a change gives on a rendering: from the store, or computed and stored. */
+  apply(rendering: Rendering, type: string, params: StepParams, options: ApplyOptions): Promise<StepResult>;
+  /** The rendering that follows when `result` of this change is taken over, as the step of this id. */
+  after(rendering: Rendering, type: string, params: StepParams, result: StepResult, id?: string): Promise<Rendering>;
+  /** The picture that something is taken out of; the rendering's own where the step that left it is not among its own. */
+  readFrom(rendering: Rendering, reads: Reads): Promise<NamedPicture>;
+  /** The renderings after each step of a list; steps switched off change nothing. It ends at the first step that fails. */
   replay(steps: readonly Step[], options: ReplayOptions): Promise<Replayed>;
   /** A round of takes, each reported as soon as it is there. */
-  makeTakes(stand: Stand, type: string, params: StepParams, round: number, options: TakeOptions): Promise<RankedTake[]>;
+  makeTakes(
+    rendering: Rendering,
+    type: string,
+    params: StepParams,
+    round: number,
+    options: TakeOptions,
+  ): Promise<RankedTake[]>;
   /** The subject inside a mark. */
   cutOut(picture: NamedPicture, subject: SubjectParams, signal: AbortSignal): Promise<CutOut>;
 }
@@ -102,7 +108,7 @@ export interface ApplyOptions {
 
 export interface Replayed {
   /** Index 0: the origin. Where a step failed, all that stands before it. */
-  stands: Stand[];
+  renderings: Rendering[];
   failed?: FailedStep;
 }
 
@@ -132,23 +138,24 @@ const ENGINE = 40;
 /** So many pictures in other frames are remembered. */
 const MAX_RESHAPED = 8;
 
-const isUntouched = ({ source, untouched, patches }: Stand): boolean => source === untouched && patches.length === 0;
+const isUntouched = ({ source, untouched, patches }: Rendering): boolean =>
+  source === untouched && patches.length === 0;
 
 const NOTHING_TO_COMPUTE: StepResult = { patches: [], rank: 0, timings: {} };
 
 /** Joins pixels, runner and store into the work on one picture. */
 export function createWorkshop(source: PixelSource, runner: Runner, store: ResultStore): Workshop {
-  const origin: Stand = { key: source.key, source, patches: [], untouched: source, earlier: new Map() };
+  const origin: Rendering = { key: source.key, source, patches: [], untouched: source, earlier: new Map() };
 
-  const cropStand = async (stand: NamedPicture, rect: Rect): Promise<Patch> => {
-    const image = await stand.source.crop(rect);
-    composePatches(image, rect, stand.patches);
+  const cropRendering = async (rendering: NamedPicture, rect: Rect): Promise<Patch> => {
+    const image = await rendering.source.crop(rect);
+    composePatches(image, rect, rendering.patches);
     return { rect, image };
   };
 
-  const keyOf = (stand: Stand, type: string, params: StepParams): Promise<string> => {
+  const keyOf = (rendering: Rendering, type: string, params: StepParams): Promise<string> => {
     const { version } = kindOf(type);
-    return resultKey(stand.key, { engine: ENGINE, type, version, params });
+    return resultKey(rendering.key, { engine: ENGINE, type, version, params });
   };
 
   /** Names a layer by what its pixels depend on alone: wherever it lies, whatever is beneath. */
@@ -157,10 +164,10 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     return resultKey('layer', { engine: ENGINE, type, version, content });
   };
 
-  /** The stand on which a change is made: carried over first, if it changes the frame. Kept, as long as there is room. */
-  const reshapedStands = new Map<string, Promise<Stand>>();
-  const remembered = async (key: string, make: () => Promise<Stand>, signal?: AbortSignal): Promise<Stand> => {
-    const known = reshapedStands.get(key);
+  /** The rendering on which a change is made: carried over first, if it changes the frame. Kept, as long as there is room. */
+  const reshapedRenderings = new Map<string, Promise<Rendering>>();
+  const remembered = async (key: string, make: () => Promise<Rendering>, signal?: AbortSignal): Promise<Rendering> => {
+    const known = reshapedRenderings.get(key);
     if (known) {
       try {
         return await known;
@@ -168,57 +175,61 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
         // Who asked first may have cancelled; that is no reason to give up for who asked later.
         const isOthers = error instanceof DOMException && error.name === 'AbortError' && !signal?.aborted;
         if (!isOthers) throw error;
-        if (reshapedStands.get(key) === known) reshapedStands.delete(key);
+        if (reshapedRenderings.get(key) === known) reshapedRenderings.delete(key);
         return remembered(key, make, signal);
       }
     }
     const made = make();
-    reshapedStands.set(key, made);
-    for (const oldest of reshapedStands.keys()) {
-      if (reshapedStands.size <= MAX_RESHAPED) break;
-      reshapedStands.delete(oldest);
+    reshapedRenderings.set(key, made);
+    for (const oldest of reshapedRenderings.keys()) {
+      if (reshapedRenderings.size <= MAX_RESHAPED) break;
+      reshapedRenderings.delete(oldest);
     }
-    made.catch(() => reshapedStands.get(key) === made && reshapedStands.delete(key));
+    made.catch(() => reshapedRenderings.get(key) === made && reshapedRenderings.delete(key));
     return made;
   };
 
-  /** The stand last glanced at, so that what is dragged need not wait for its look again and again. */
+  /** The rendering last glanced at, so that what is dragged need not wait for its look again and again. */
   let lookedAt: { key: string; look: Promise<RasterImage> } | undefined;
 
-  const seen: Workshop['seen'] = async (stand, view) => {
-    const key = await resultKey(stand.key, { engine: ENGINE, view });
+  const seen: Workshop['seen'] = async (rendering, view) => {
+    const key = await resultKey(rendering.key, { engine: ENGINE, view });
     return remembered(key, async () => {
-      const source = await stand.source.seen(view, stand.patches, key);
-      const untouched = isUntouched(stand) ? source : await stand.untouched.seen(view, [], `${key} untouched`);
-      return { key, source, patches: [], untouched, earlier: broughtThrough(stand.earlier, { key, view }) };
+      const source = await rendering.source.seen(view, rendering.patches, key);
+      const untouched = isUntouched(rendering) ? source : await rendering.untouched.seen(view, [], `${key} untouched`);
+      return { key, source, patches: [], untouched, earlier: broughtThrough(rendering.earlier, { key, view }) };
     });
   };
 
-  const readFrom: Workshop['readFrom'] = async (stand, reads) => {
-    if (reads === 'original') return { key: `${stand.key} untouched`, source: stand.untouched, patches: [] };
-    const earlier = reads === 'present' ? undefined : stand.earlier.get(reads.after);
-    return earlier ? inPresentFrame(earlier) : stand;
+  const readFrom: Workshop['readFrom'] = async (rendering, reads) => {
+    if (reads === 'original') return { key: `${rendering.key} untouched`, source: rendering.untouched, patches: [] };
+    const earlier = reads === 'present' ? undefined : rendering.earlier.get(reads.after);
+    return earlier ? inPresentFrame(earlier) : rendering;
   };
 
-  const reshaped: Workshop['reshaped'] = async (stand, type, params, signal) => {
-    if (params.view) return seen(stand, params.view);
+  const reshaped: Workshop['reshaped'] = async (rendering, type, params, signal) => {
+    if (params.view) return seen(rendering, params.view);
     const kind = kindOf(type);
-    const { photo } = stand.source;
+    const { photo } = rendering.source;
     const atOnce = kind.reshape?.(params, photo);
-    if (!atOnce && !kind.reshapesByLook) return stand;
+    if (!atOnce && !kind.reshapesByLook) return rendering;
     const cause = atOnce ?? { type, version: kind.version, params };
-    const key = await resultKey(stand.key, { engine: ENGINE, reshape: cause });
+    const key = await resultKey(rendering.key, { engine: ENGINE, reshape: cause });
     const find = async (): Promise<Reshape> =>
-      runner.run({ kind: 'reshape', type, params, photo, look: await stand.source.look(stand.patches) }, 0, signal);
+      runner.run(
+        { kind: 'reshape', type, params, photo, look: await rendering.source.look(rendering.patches) },
+        0,
+        signal,
+      );
     return remembered(
       key,
       async () => {
         const reshape = atOnce ?? (await find());
-        const carried = await stand.source.carried({ ...reshape, patches: stand.patches }, key);
-        const untouched = isUntouched(stand)
+        const carried = await rendering.source.carried({ ...reshape, patches: rendering.patches }, key);
+        const untouched = isUntouched(rendering)
           ? carried
-          : await stand.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
-        const earlier = broughtThrough(stand.earlier, { key, reshape });
+          : await rendering.untouched.carried({ ...reshape, patches: [] }, `${key} untouched`);
+        const earlier = broughtThrough(rendering.earlier, { key, reshape });
         return { key, source: carried, patches: [], untouched, earlier, reshape };
       },
       signal,
@@ -244,8 +255,8 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
   const apply: Workshop['apply'] = async (before, type, params, options) => {
     const { signal, alone = true } = options;
     const kind = kindOf(type);
-    const stand = await reshaped(before, type, params, signal);
-    const { photo } = stand.source;
+    const rendering = await reshaped(before, type, params, signal);
+    const { photo } = rendering.source;
     const job = { kind: 'step' as const, type, params, photo, before: before.source.photo, alone };
     if (kind.layer) {
       const lying = kind.layer.lies(params, photo);
@@ -256,28 +267,30 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     const cut = async (): Promise<StepJob | undefined> => {
       const rects = kind.regions(params, photo, before.source.photo);
       if (rects.length === 0) return undefined;
-      const read = await readFrom(stand, kind.readsFrom?.(params) ?? 'present');
-      const regions = await Promise.all(rects.map((rect, index) => cropStand(index === 0 ? read : stand, rect)));
-      return { ...job, regions, inputKey: read === stand ? stand.key : `${stand.key} reading ${read.key}` };
+      const read = await readFrom(rendering, kind.readsFrom?.(params) ?? 'present');
+      const regions = await Promise.all(
+        rects.map((rect, index) => cropRendering(index === 0 ? read : rendering, rect)),
+      );
+      return { ...job, regions, inputKey: read === rendering ? rendering.key : `${rendering.key} reading ${read.key}` };
     };
-    return made(await keyOf(stand, type, params), cut, options);
+    return made(await keyOf(rendering, type, params), cut, options);
   };
 
   const after: Workshop['after'] = async (before, type, params, result, id) => {
-    const stand = await reshaped(before, type, params, new AbortController().signal);
-    const key = await keyOf(stand, type, params);
+    const rendering = await reshaped(before, type, params, new AbortController().signal);
+    const key = await keyOf(rendering, type, params);
     const then = params.view
       ? {
           ...before,
           key,
           reshape: undefined,
-          patches: [...before.patches, ...(await stand.source.laidBack(result.patches))],
+          patches: [...before.patches, ...(await rendering.source.laidBack(result.patches))],
         }
       : {
-          ...stand,
+          ...rendering,
           key,
-          patches: [...stand.patches, ...result.patches],
-          reshape: stand === before ? undefined : stand.reshape,
+          patches: [...rendering.patches, ...result.patches],
+          reshape: rendering === before ? undefined : rendering.reshape,
         };
     if (id === undefined) return then;
     const { source: left, patches } = then;
@@ -292,29 +305,29 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
     apply,
     after,
     async replay(steps, { signal, onStep }) {
-      const stands = [origin];
+      const renderings = [origin];
       for (const [index, step] of steps.entries()) {
-        const stand = stands[index]!;
+        const rendering = renderings[index]!;
         onStep?.(index, 0);
         if (!step.enabled) {
-          stands.push(stand.reshape ? { ...stand, reshape: undefined } : stand);
+          renderings.push(rendering.reshape ? { ...rendering, reshape: undefined } : rendering);
           continue;
         }
         try {
           const onProgress: OnProgress = ({ share }) => onStep?.(index, share);
-          const result = await apply(stand, step.type, step.params, { signal, onProgress });
-          stands.push(await after(stand, step.type, step.params, result, step.id));
+          const result = await apply(rendering, step.type, step.params, { signal, onProgress });
+          renderings.push(await after(rendering, step.type, step.params, result, step.id));
         } catch (error) {
           signal.throwIfAborted();
-          return { stands, failed: { id: step.id, index, message: serialiseError(error).message } };
+          return { renderings, failed: { id: step.id, index, message: serialiseError(error).message } };
         }
       }
-      return { stands };
+      return { renderings };
     },
-    async makeTakes(stand, type, params, round, { signal, count, onTake, onProgress }) {
+    async makeTakes(rendering, type, params, round, { signal, count, onTake, onProgress }) {
       const kind = kindOf(type);
-      const { photo } = (await reshaped(stand, type, params, signal)).source;
-      const isComputed = !kind.layer && kind.regions(params, photo, stand.source.photo).length > 0;
+      const { photo } = (await reshaped(rendering, type, params, signal)).source;
+      const isComputed = !kind.layer && kind.regions(params, photo, rendering.source.photo).length > 0;
       const specs = planTakes(kind, round).slice(0, isComputed ? count : 1);
       const takes: RankedTake[] = [];
       const shares = specs.map(() => 0);
@@ -326,7 +339,7 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
           onProgress?.({ stage, share: done, ...(preview && k === 0 && { preview }) });
         };
         const options = { signal, lane, alone, onProgress: onProgressOfTake };
-        const result = await apply(stand, type, { ...params, take: spec }, options);
+        const result = await apply(rendering, type, { ...params, take: spec }, options);
         shares[k] = 1;
         takes.push({ spec, result });
         onTake?.({ spec, result });
@@ -343,24 +356,25 @@ export function createWorkshop(source: PixelSource, runner: Runner, store: Resul
       await Promise.all(Array.from({ length: lanes }, (_, lane) => runLane(lane)));
       return takes;
     },
-    async glance(stand, type, params, signal) {
-      if (lookedAt?.key !== stand.key) lookedAt = { key: stand.key, look: stand.source.look(stand.patches) };
+    async glance(rendering, type, params, signal) {
+      if (lookedAt?.key !== rendering.key)
+        lookedAt = { key: rendering.key, look: rendering.source.look(rendering.patches) };
       const look = await lookedAt.look;
       const job = {
         kind: 'glance' as const,
         type,
         params,
-        photo: stand.source.photo,
+        photo: rendering.source.photo,
         look: { ...look, data: look.data.slice() },
       };
       // Beside the lane in which takes begin, so as not to wait behind them.
       const { image } = await runner.run(job, 1, signal);
       return image;
     },
-    async cutOut(stand, subject, signal) {
-      const { photo } = stand.source;
-      const region = await cropStand(stand, subjectRegion(subject.mark, photo));
-      return runner.run({ kind: 'cutOut', subject, photo, region, inputKey: stand.key }, 0, signal);
+    async cutOut(rendering, subject, signal) {
+      const { photo } = rendering.source;
+      const region = await cropRendering(rendering, subjectRegion(subject.mark, photo));
+      return runner.run({ kind: 'cutOut', subject, photo, region, inputKey: rendering.key }, 0, signal);
     },
   };
 }

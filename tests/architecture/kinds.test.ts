@@ -38,7 +38,7 @@ test('the list of names is that of the folders, on both sides', () => {
 test('a line that means a kind by its name is found, one that only uses the word is not', () => {
   const names = ['move', 'text'];
   expect(linesNaming("if (draft.change?.kind === 'move') go();", names)).toHaveLength(1);
-  expect(linesNaming("workshop.apply(stand, kindOf('text'))", names)).toHaveLength(1);
+  expect(linesNaming("workshop.apply(rendering, kindOf('text'))", names)).toHaveLength(1);
   expect(linesNaming("cursor: hand === 'crop' ? 'move' : 'default', variant: 'text'", names)).toEqual([]);
 });
 

@@ -55,7 +55,7 @@ for (const theme of ['Paper', 'Dim room']) {
       await page.getByRole('button', { name: part }).click();
     expect(await violations(page, theme)).toEqual([]);
     await page.getByRole('button', { name: 'Stretch', exact: true }).click();
-    await page.getByRole('button', { name: /^3 Which part/ }).click();
+    await page.getByRole('button', { name: /^3 Where it stretches/ }).click();
     expect(await violations(page, theme)).toEqual([]);
     await page.getByRole('button', { name: 'Text', exact: true }).click();
     expect(await violations(page, theme)).toEqual([]);

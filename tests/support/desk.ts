@@ -4,7 +4,7 @@ import { benchActions, benchSlice } from '../../src/app/state/benchSlice.ts';
 import { createAppStore } from '../../src/app/store/store.ts';
 import type { Patch, StepResult } from '../../src/operations/computation.ts';
 import type { PixelSource } from '../../src/engine/pictureSource.ts';
-import type { Stand, Workshop } from '../../src/engine/workshop.ts';
+import type { Rendering, Workshop } from '../../src/engine/workshop.ts';
 import type { MarkShape } from '../../src/operations/marks/markSchema.ts';
 import type { Project } from '../../src/storage/projectSchema.ts';
 import { projectOf } from './project.ts';
@@ -21,7 +21,7 @@ function standingIn<Real extends object>(parts: Partial<Real>): Real {
 }
 
 export const SOURCE = standingIn<PixelSource>({ key: 'quay', photo: { width: 2400, height: 1600 } });
-export const ORIGIN: Stand = { key: 'quay', source: SOURCE, patches: [], untouched: SOURCE, earlier: new Map() };
+export const ORIGIN: Rendering = { key: 'quay', source: SOURCE, patches: [], untouched: SOURCE, earlier: new Map() };
 
 /** An even patch of this grey, as what a take gives. */
 export const greyPatch = (grey: number): Patch => ({

@@ -2,7 +2,7 @@ import type { Fixation } from '../../core/measures/gaze.ts';
 import type { UprightProposal } from '../../core/planes/findUpright.ts';
 import { createMemoryStore } from '../../engine/memoryStore.ts';
 import { createWorkerPool } from '../../engine/workerPool.ts';
-import { createWorkshop, stepFailed, type Stand } from '../../engine/workshop.ts';
+import { createWorkshop, stepFailed, type Rendering } from '../../engine/workshop.ts';
 import type { FingoDatabase } from '../../storage/database.ts';
 import { createResultStore } from '../../storage/resultStore.ts';
 import type { Project } from '../../storage/projectSchema.ts';
@@ -17,7 +17,7 @@ import { createMarkingDesk, type MarkingDesk } from './markingDesk.ts';
 import { takeOpened } from './openedPicture.ts';
 import { openPicture, type PictureDesk } from './pictureDesk.ts';
 import { createSightDesk, type SightDesk } from './sightDesk.ts';
-import { createStandDesk } from './standDesk.ts';
+import { createRenderingDesk } from './renderingDesk.ts';
 import { createStepPictures, type StepPictures } from './stepPictures.ts';
 import { createTakesDesk } from './takesDesk.ts';
 
@@ -54,9 +54,9 @@ export interface Desk extends MarkingDesk, StepPictures {
   /** Computes the steps again, as after one that failed for want of memory. */
   replayAgain(): void;
   /** The finished picture. Waits for what is being computed again, and throws `step-failed` for a step that can't be made. */
-  finished(): Promise<Stand>;
+  finished(): Promise<Rendering>;
   /** What is looked at: the picture before the open step, or the direct view of it that is worked in. */
-  shown(): Stand;
+  shown(): Rendering;
   /** Tells the user what went wrong; a cancel is nothing wrong. */
   tell(error: unknown): void;
   /** Remembers work that ends in a step, so that who wants the finished picture waits for it. */
@@ -80,7 +80,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
   const follow = (): void => {
     const opened = bench().project;
     // What is shown may not yet be what the draft's marks lie on.
-    if (!opened || stands.follow(opened) || view().isTurning) return;
+    if (!opened || renderings.follow(opened) || view().isTurning) return;
     // Between marking and wanting takes there is time.
     if (!isWarm && isMarked(opened.draft)) {
       isWarm = true;
@@ -89,21 +89,21 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
     takes.follow(opened.draft);
     sight.follow(opened.draft);
   };
-  const stands = createStandDesk(context, () => {
+  const renderings = createRenderingDesk(context, () => {
     sight.forget();
     follow();
   });
-  const sight: SightDesk = createSightDesk(context, stands);
-  const takes = createTakesDesk(context, stands);
+  const sight: SightDesk = createSightDesk(context, renderings);
+  const takes = createTakesDesk(context, renderings);
   const unsubscribe = store.subscribe(follow);
   follow();
 
   return {
-    ...createMarkingDesk(context, stands, takes),
-    ...createStepPictures(context, stands),
+    ...createMarkingDesk(context, renderings, takes),
+    ...createStepPictures(context, renderings),
     picture,
     view,
-    shown: stands.shown,
+    shown: renderings.shown,
     tell: context.tell,
     await: context.await,
     subscribe: context.subscribe,
@@ -116,7 +116,7 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
       const { steps } = context.project();
       const index = steps.findIndex((step) => step.id === id);
       const step = steps[index];
-      const before = stands.all()[index];
+      const before = renderings.all()[index];
       let now: Reshape | undefined;
       if (step && before && !step.enabled && kindOf(step.type).reshapesByLook) {
         // How it carries the picture over has to be found before anything can follow.
@@ -127,33 +127,33 @@ export async function openDesk(store: AppStore, db: FingoDatabase, project: Proj
           context.tell(error);
         }
       }
-      store.dispatch(benchActions.stepSwitched({ id, known: { then: stands.reshapes(), now } }));
+      store.dispatch(benchActions.stepSwitched({ id, known: { then: renderings.reshapes(), now } }));
     },
-    removeStep: (id) => void store.dispatch(benchActions.stepRemoved({ id, known: { then: stands.reshapes() } })),
-    replayAgain: stands.again,
+    removeStep: (id) => void store.dispatch(benchActions.stepRemoved({ id, known: { then: renderings.reshapes() } })),
+    replayAgain: renderings.again,
     glance: sight.glance,
     useAsItIs() {
       const used = takes.makeTakes().then(takes.takeOver);
       context.await(used);
       return used;
     },
-    proposeUpright: () => picture.upright(stands.of(draftNow())),
+    proposeUpright: () => picture.upright(renderings.of(draftNow())),
     async firstFixation() {
-      const [first] = await picture.fixations(stands.of(draftNow()), 1);
+      const [first] = await picture.fixations(renderings.of(draftNow()), 1);
       return first;
     },
-    sphereShown: (longestPx) => picture.overview(stands.of(draftNow()), longestPx),
+    sphereShown: (longestPx) => picture.overview(renderings.of(draftNow()), longestPx),
     async finished() {
       await context.awaited();
-      await stands.settled();
+      await renderings.settled();
       const { project: opened, failed } = bench();
       if (failed) throw stepFailed(failed, opened!.steps);
-      return stands.all().at(-1)!;
+      return renderings.all().at(-1)!;
     },
     close() {
       unsubscribe();
       takes.close();
-      stands.close();
+      renderings.close();
       sight.close();
       pool.close();
       picture.close();

@@ -6,13 +6,13 @@ import { EMPTY_MARK, type Mark } from '../../operations/marks/markSchema.ts';
 import { benchActions as actions } from '../state/benchSlice.ts';
 import { createMarkingDesk } from './markingDesk.ts';
 import type { PictureDesk } from './pictureDesk.ts';
-import type { StandDesk } from './standDesk.ts';
+import type { RenderingDesk } from './renderingDesk.ts';
 import type { TakesDesk } from './takesDesk.ts';
 
 const NEVER_ABORTED = new AbortController().signal;
 /** Runs each search at once. */
 const TAKES = { search: (_stage, run) => run(NEVER_ABORTED) } as TakesDesk;
-const STANDS = { shown: () => ORIGIN, of: () => ORIGIN } as unknown as StandDesk;
+const RENDERINGS = { shown: () => ORIGIN, of: () => ORIGIN } as unknown as RenderingDesk;
 /** A subject of 4 x 4 px, wholly found. */
 const cutOut: Workshop['cutOut'] = () =>
   Promise.resolve({
@@ -24,7 +24,7 @@ const FOUND: Mark = markFromMask({ width: 40, height: 40, data: new Uint8Array(1
 function desk(picture: Partial<PictureDesk>) {
   const context = deskContext({ workshop: { cutOut }, picture });
   context.store.dispatch(actions.shapeDrawn(lasso(100)));
-  return { ...context, marking: createMarkingDesk(context, STANDS, TAKES) };
+  return { ...context, marking: createMarkingDesk(context, RENDERINGS, TAKES) };
 }
 
 test('a subject that is found becomes the mark, with some slack around it', async () => {

@@ -6,7 +6,7 @@ import { EMPTY_MARK, type Mark, type MarkShape } from '../../operations/marks/ma
 import type { Pole } from '../../operations/sphere/gapAround.ts';
 import { benchActions } from '../state/benchSlice.ts';
 import type { DeskContext } from './deskContext.ts';
-import type { StandDesk } from './standDesk.ts';
+import type { RenderingDesk } from './renderingDesk.ts';
 import type { TakesDesk } from './takesDesk.ts';
 
 /** A found subject is marked with so much slack: a share of its longer side and of the picture's, and at least some px. */
@@ -37,12 +37,12 @@ export interface MarkingDesk {
   partAreas(): Promise<number>;
 }
 
-export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes: TakesDesk): MarkingDesk {
+export function createMarkingDesk(context: DeskContext, renderings: RenderingDesk, takes: TakesDesk): MarkingDesk {
   const { picture, workshop, store, bench, draft: draftNow, view, tell } = context;
 
   /** The subject inside a mark, as a mark of its own. */
   const foundSubject = async (mark: Mark, signal: AbortSignal): Promise<Mark> =>
-    (await workshop.cutOut(stands.shown(), { mark }, signal)).mark;
+    (await workshop.cutOut(renderings.shown(), { mark }, signal)).mark;
 
   /** Adds to the mark what its subject casts; false where nothing was found. */
   const addFound = async (
@@ -54,7 +54,7 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
     await takes.search(`Looking for the ${what}`, async (signal) => {
       // The slack of a mark may hold its beginning: what casts it is the subject alone.
       const subject = await foundSubject(mark, signal);
-      const found = await picture[what](stands.shown(), subject);
+      const found = await picture[what](renderings.shown(), subject);
       signal.throwIfAborted();
       isFound = found.shapes.length > 0;
       if (isFound && draftNow().mark.shapes === mark.shapes) store.dispatch(added(found));
@@ -66,13 +66,13 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
     async markReach(target, combine) {
       const { reachTolerance: tolerance, reachConnected: connected } = bench();
       try {
-        const { shapes } = await picture.reach(stands.shown(), target, { tolerance, connected });
+        const { shapes } = await picture.reach(renderings.shown(), target, { tolerance, connected });
         for (const shape of shapes) store.dispatch(benchActions.shapeDrawn({ ...shape, combine }));
       } catch (error) {
         tell(error);
       }
     },
-    edgesFrom: (at, level) => picture.edges(stands.shown(), at, level),
+    edgesFrom: (at, level) => picture.edges(renderings.shown(), at, level),
     async markSubject(loop) {
       const { shapes: before } = draftNow().mark;
       await takes.search('Looking for the subject', async (signal) => {
@@ -81,7 +81,7 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
         if (shape?.kind !== 'raster' || draftNow().mark.shapes !== before) return;
         store.dispatch(benchActions.shapeDrawn({ ...shape, found: 'subject', combine: loop.combine }));
         // A tight mark cuts its thing's soft rim: some slack is needed to rebuild the place.
-        const { photo } = stands.shown().source;
+        const { photo } = renderings.shown().source;
         const share = (of: number, { width, height }: Size): number => Math.round(of * Math.max(width, height));
         const slack = Math.max(SMALLEST_SLACK_PX, share(SLACK_SHARE, shape), share(SLACK_SHARE_OF_PICTURE, photo));
         if (bench().paintTarget === 'mark' && draftNow().mark.growPx < slack) {
@@ -103,7 +103,7 @@ export function createMarkingDesk(context: DeskContext, stands: StandDesk, takes
     },
     async gapView(pole) {
       try {
-        const found = await picture.gapView(stands.of(draftNow()), pole);
+        const found = await picture.gapView(renderings.of(draftNow()), pole);
         if (found) store.dispatch(benchActions.viewEntered(found));
         return found !== undefined;
       } catch (error) {

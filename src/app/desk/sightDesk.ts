@@ -10,7 +10,7 @@ import type { DeskContext } from './deskContext.ts';
 import { gazeOf, PAINTINGS, takeId, type DeskView } from './deskView.ts';
 import { createLatest, type Latest } from './latest.ts';
 import { makeBitmap } from './patchBitmaps.ts';
-import type { StandDesk } from './standDesk.ts';
+import type { RenderingDesk } from './renderingDesk.ts';
 
 /** The picture is turned and tilted at this size, or up to twice as large, while its frame is set. */
 const OVERVIEW_PX = 1200;
@@ -21,12 +21,12 @@ export interface SightDesk {
   follow(draft: Draft): void;
   /** Shows small what the draft would give with its own settings changed so, the latest asked for. */
   glance(change: object): void;
-  /** Another stand is shown: what was found in the one before has to be found anew. */
+  /** Another rendering is shown: what was found in the one before has to be found anew. */
   forget(): void;
   close(): void;
 }
 
-export function createSightDesk(context: DeskContext, stands: StandDesk): SightDesk {
+export function createSightDesk(context: DeskContext, renderings: RenderingDesk): SightDesk {
   const { picture, workshop, bench, draft: draftNow, view, show } = context;
 
   const overview = createLatest<PixelSource>(context, {
@@ -81,7 +81,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
       while (glanceWanted) {
         const now = glanceWanted;
         glanceWanted = undefined;
-        const image = await workshop.glance(stands.shown(), now.change!.kind, paramsOf(now), looking.signal);
+        const image = await workshop.glance(renderings.shown(), now.change!.kind, paramsOf(now), looking.signal);
         await makeBitmap(image);
         if (draftNow().change?.kind === now.change!.kind) show({ glance: image });
       }
@@ -111,7 +111,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
   });
   const readsOf = (draft: Draft): Reads | undefined => kindOfDraft(draft)?.draft.reads?.(draft.change!);
   const read = createLatest<Reads>(context, {
-    find: async (reads, shown) => shown({ read: await workshop.readFrom(stands.shown(), reads) }),
+    find: async (reads, shown) => shown({ read: await workshop.readFrom(renderings.shown(), reads) }),
     none: () => view().read && show({ read: undefined }),
   });
   const subject = createLatest<Draft>(context, {
@@ -119,7 +119,7 @@ export function createSightDesk(context: DeskContext, stands: StandDesk): SightD
       a.mark === b.mark && a.belongs === b.belongs && a.belongsNot === b.belongsNot && readsOf(a) === readsOf(b),
     async find(draft, shown, signal) {
       shown({ cutOut: undefined, subject: undefined });
-      const from = await workshop.readFrom(stands.shown(), readsOf(draft) ?? 'present');
+      const from = await workshop.readFrom(renderings.shown(), readsOf(draft) ?? 'present');
       const cutOut = await workshop.cutOut(from, subjectOf(draft), signal);
       await makeBitmap(cutOut.image);
       shown({ cutOut });

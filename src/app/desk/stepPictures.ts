@@ -1,12 +1,12 @@
 import type { Quad } from '../../core/geometry/insetQuad.ts';
 import type { Size } from '../../core/image/rect.ts';
-import type { Stand } from '../../engine/workshop.ts';
+import type { Rendering } from '../../engine/workshop.ts';
 import { composePatches } from '../../operations/composePatches.ts';
 import type { Patch } from '../../operations/computation.ts';
 import { kindOf } from '../../operations/kinds.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { DeskContext } from './deskContext.ts';
-import type { StandDesk } from './standDesk.ts';
+import type { RenderingDesk } from './renderingDesk.ts';
 
 /** What is looked at of the steps as they stand. */
 export interface StepPictures {
@@ -16,14 +16,17 @@ export interface StepPictures {
   photoInside(): Promise<Quad | undefined>;
 }
 
-export function createStepPictures({ picture, workshop, project }: DeskContext, stands: StandDesk): StepPictures {
+export function createStepPictures(
+  { picture, workshop, project }: DeskContext,
+  renderings: RenderingDesk,
+): StepPictures {
   /** The whole picture as it stands, small. */
-  const wholeIn = async (stand: Stand, size: Size): Promise<ImageBitmap> =>
-    middleOf(await picture.overview(stand, 2 * Math.max(size.width, size.height)), size);
+  const wholeIn = async (rendering: Rendering, size: Size): Promise<ImageBitmap> =>
+    middleOf(await picture.overview(rendering, 2 * Math.max(size.width, size.height)), size);
 
   /** The place that a step changed in its direct view, before and after. */
   const halvesInView = async (
-    before: Stand,
+    before: Rendering,
     { type, params, enabled }: Step,
     size: Size,
   ): Promise<[ImageBitmap, ImageBitmap] | undefined> => {
@@ -40,8 +43,8 @@ export function createStepPictures({ picture, workshop, project }: DeskContext, 
 
   return {
     async stepHalves(index, size) {
-      await stands.settled();
-      const [before, after] = [stands.all()[index], stands.all()[index + 1]];
+      await renderings.settled();
+      const [before, after] = [renderings.all()[index], renderings.all()[index + 1]];
       if (before && after && before.source !== after.source) {
         return Promise.all([wholeIn(before, size), wholeIn(after, size)]);
       }
@@ -51,19 +54,19 @@ export function createStepPictures({ picture, workshop, project }: DeskContext, 
       const changed = after.patches.slice(before.patches.length)[0];
       if (!changed) return undefined;
       const rect = changed.rect;
-      const halfOf = async (stand: Stand): Promise<ImageBitmap> => {
-        const image = await stand.source.crop(rect);
-        composePatches(image, rect, stand.patches);
+      const halfOf = async (rendering: Rendering): Promise<ImageBitmap> => {
+        const image = await rendering.source.crop(rect);
+        composePatches(image, rect, rendering.patches);
         return middleOf(new ImageData(image.data, image.width, image.height), size);
       };
       return Promise.all([halfOf(before), halfOf(after)]);
     },
     async photoInside() {
-      await stands.settled();
+      await renderings.settled();
       const { steps } = project();
       let inside: Quad | undefined;
       for (const [index, { type, enabled, params }] of steps.entries()) {
-        const before = stands.all()[index];
+        const before = renderings.all()[index];
         if (!before) break;
         const { photo } = before.source;
         if (enabled) inside = kindOf(type).photoInside?.(params, photo, inside) ?? inside;

@@ -7,19 +7,19 @@ import { kindOf } from '../../operations/kinds.ts';
 import type { RankedTake } from '../../operations/takes.ts';
 import { benchActions as actions } from '../state/benchSlice.ts';
 import { takeId } from './deskView.ts';
-import type { StandDesk } from './standDesk.ts';
+import type { RenderingDesk } from './renderingDesk.ts';
 import { createTakesDesk } from './takesDesk.ts';
 
 let isReplaying = false;
-let stand = ORIGIN;
-const STANDS: StandDesk = {
+let rendering = ORIGIN;
+const RENDERINGS: RenderingDesk = {
   follow: () => false,
   settled: () => Promise.resolve(),
   isReplaying: () => isReplaying,
   again: () => undefined,
   all: () => [ORIGIN],
   reshapes: () => new Map(),
-  of: () => stand,
+  of: () => rendering,
   shown: () => ORIGIN,
   close: () => undefined,
 };
@@ -43,7 +43,7 @@ function desk(workshop: Partial<Workshop> = {}) {
   const rounds: Round[] = [];
   const context = deskContext({
     workshop: {
-      makeTakes: (_stand, _type, _params, round, options) => {
+      makeTakes: (_rendering, _type, _params, round, options) => {
         const { promise, resolve, reject } = pending<RankedTake[]>();
         options.signal.addEventListener('abort', () => reject(options.signal.reason));
         rounds.push({ round, options, end: () => resolve([]), fail: reject });
@@ -52,7 +52,7 @@ function desk(workshop: Partial<Workshop> = {}) {
       ...workshop,
     },
   });
-  const takes = createTakesDesk(context, STANDS);
+  const takes = createTakesDesk(context, RENDERINGS);
   context.store.subscribe(() => takes.follow(context.draft()));
   context.store.dispatch(actions.shapeDrawn(lasso(100)));
   context.store.dispatch(choose('clear'));
@@ -64,7 +64,7 @@ const idOf = (spec: RankedTake['spec'] | undefined): string | undefined => spec 
 beforeEach(() => {
   jest.useFakeTimers();
   isReplaying = false;
-  stand = ORIGIN;
+  rendering = ORIGIN;
 });
 afterEach(() => jest.useRealTimers());
 
@@ -170,7 +170,7 @@ test('takes can be used only on the picture they were made on; on another they a
   isReplaying = true;
   expect(takes.canTakeOver()).toBe(false);
   isReplaying = false;
-  stand = { ...ORIGIN, key: 'quay without its first step' };
+  rendering = { ...ORIGIN, key: 'quay without its first step' };
   takes.takeOver();
   expect(project().steps).toEqual([]);
   takes.follow(draft());
@@ -266,7 +266,7 @@ test('what is moved before its first take is there gets its takes where it lies 
 
 test('samples of the chosen take: light first, which needs no matching, then closeness; each made once', async () => {
   const asked: string[] = [];
-  const apply: Workshop['apply'] = (_stand, _type, params) => {
+  const apply: Workshop['apply'] = (_rendering, _type, params) => {
     const { light, closeness } = clearSchema.parse(params);
     asked.push(`${light} ${closeness}`);
     return Promise.resolve(resultOf(asked.length, 1));

@@ -1,5 +1,5 @@
 import type { Progress } from '../../core/progress.ts';
-import { stepFailed, type Stand } from '../../engine/workshop.ts';
+import { stepFailed, type Rendering } from '../../engine/workshop.ts';
 import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 import { distinctTakes, type RankedTake } from '../../operations/takes.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
@@ -9,7 +9,7 @@ import { failedBefore } from '../state/benchState.ts';
 import { areFresh, fingerprint, kindOfDraft, paramsOf, shapeKey, whatIsMissing } from '../../operations/draft.ts';
 import type { DeskContext } from './deskContext.ts';
 import { sampleId, SETTING_LEVELS, takeId, type DeskView } from './deskView.ts';
-import type { StandDesk } from './standDesk.ts';
+import type { RenderingDesk } from './renderingDesk.ts';
 
 /** Changes of settings that come faster than this are computed once. */
 const SETTLE_MS = 350;
@@ -33,7 +33,7 @@ export interface TakesDesk {
   close(): void;
 }
 
-export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesDesk {
+export function createTakesDesk(context: DeskContext, renderings: RenderingDesk): TakesDesk {
   const { workshop, store, bench, project, draft: draftNow, view, show, tell } = context;
   let making: AbortController | undefined;
   let makingFor = '';
@@ -70,7 +70,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     makingFor = nameOf(draftNow());
     store.dispatch(benchActions.workReported({ stage, share: 0 }));
     try {
-      await stands.settled();
+      await renderings.settled();
       controller.signal.throwIfAborted();
       requireWhole();
       await run(controller.signal);
@@ -84,8 +84,8 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
   };
 
   /** Names what a draft gives: its parameters, and the picture that it works on. */
-  const nameOf = (draft: Draft): string => `${fingerprint(draft)} on ${stands.of(draft).key}`;
-  const isFresh = (draft: Draft): boolean => areFresh(draft, stands.of(draft).key);
+  const nameOf = (draft: Draft): string => `${fingerprint(draft)} on ${renderings.of(draft).key}`;
+  const isFresh = (draft: Draft): boolean => areFresh(draft, renderings.of(draft).key);
 
   /** Nothing is made on a picture that lacks a step: only that step, or one before it, can be worked on. */
   const requireWhole = (): void => {
@@ -117,7 +117,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
       for (const setting of ['light', 'closeness'] as const) {
         for (const level of SETTING_LEVELS) {
           const changed = { ...params, take: draft.chosen, [setting]: level };
-          const { patches } = await workshop.apply(stands.of(draft), draft.change!.kind, changed, { signal });
+          const { patches } = await workshop.apply(renderings.of(draft), draft.change!.kind, changed, { signal });
           show({ samples: new Map([...view().samples, [sampleId(setting, level), patches]]) });
         }
       }
@@ -156,7 +156,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     if (searching && !(await searching)) return;
     await work('Starting', async (signal) => {
       if (!draftNow().change || whatIsMissing(draftNow(), view().source.photo)) return;
-      store.dispatch(benchActions.roundStarted(stands.of(draftNow()).key));
+      store.dispatch(benchActions.roundStarted(renderings.of(draftNow()).key));
       const draft = draftNow();
       roundOf = draft.mark;
       await carryOver(draft, signal);
@@ -165,7 +165,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
       const params = paramsOf(draft);
       // Which take was put up by itself: the user may have picked another meanwhile.
       let putUp: TakeSpec | undefined;
-      await workshop.makeTakes(stands.of(draft), draft.change!.kind, params, round, {
+      await workshop.makeTakes(renderings.of(draft), draft.change!.kind, params, round, {
         signal,
         onProgress: (progress) => {
           report(progress);
@@ -189,7 +189,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     const restored: (RankedTake & { round: number })[] = [];
     for (const { spec, round } of draft.takes) {
       const result = await workshop.apply(
-        stands.of(draft),
+        renderings.of(draft),
         draft.change!.kind,
         { ...paramsOf(draft), take: spec },
         {
@@ -206,7 +206,7 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     work('Starting', async (signal) => {
       try {
         await carryOver(draftNow(), signal);
-        const on = stands.of(draftNow()).key;
+        const on = renderings.of(draftNow()).key;
         const made = await restoredTakes(draftNow(), signal);
         show(viewOf(made));
         store.dispatch(benchActions.takesRestored(on));
@@ -251,30 +251,30 @@ export function createTakesDesk(context: DeskContext, stands: StandDesk): TakesD
     }
   };
 
-  /** The stand in the draft's new frame, as far as it is known. */
-  let reframedStand: Stand | undefined;
+  /** The rendering in the draft's new frame, as far as it is known. */
+  let reframedRendering: Rendering | undefined;
   /** Carries the picture over into the draft's frame, if it has another one, and shows it there. */
   const carryOver = async (draft: Draft, signal: AbortSignal): Promise<void> => {
     const key = shapeKey(draft);
     if (key === undefined) return;
-    reframedStand = await workshop.reshaped(stands.of(draft), draft.change!.kind, paramsOf(draft), signal);
-    show({ reframed: { source: reframedStand.source, key } });
+    reframedRendering = await workshop.reshaped(renderings.of(draft), draft.change!.kind, paramsOf(draft), signal);
+    show({ reframed: { source: reframedRendering.source, key } });
   };
 
   const canTakeOver = (): boolean => {
     const draft = draftNow();
     const isThere = draft.chosen !== undefined && view().takes.has(takeId(draft.chosen));
-    return isThere && !stands.isReplaying() && isFresh(draft);
+    return isThere && !renderings.isReplaying() && isFresh(draft);
   };
 
   const takeOver = (): void => {
     // Shown as part of the picture at once; the replay that follows finds the same pixels in the store.
     const { chosen } = draftNow();
-    const known = { then: stands.reshapes(), now: reframedStand?.reshape };
+    const known = { then: renderings.reshapes(), now: reframedRendering?.reshape };
     const patches = chosen && view().takes.get(takeId(chosen));
     if (!patches || !canTakeOver()) return;
-    if (view().reframed && reframedStand) {
-      const { source, untouched } = reframedStand;
+    if (view().reframed && reframedRendering) {
+      const { source, untouched } = reframedRendering;
       show({ source, untouched, base: patches, reframed: undefined });
     } else show({ base: [...view().base, ...patches] });
     store.dispatch(benchActions.takeUsed(known));

@@ -130,7 +130,7 @@ function useThumbnail(desk: Desk): void {
     const timer = setTimeout(() => {
       void desk
         .finished()
-        .then((stand) => makeThumbnail(desk.picture, stand))
+        .then((rendering) => makeThumbnail(desk.picture, rendering))
         .then((blob) => current && dispatch(benchActions.thumbnailMade(blob)))
         // A picture that can't be made, or whose worker is gone, keeps its old one.
         .catch(() => undefined);

@@ -12,7 +12,7 @@ import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { Quad } from '../../../core/geometry/insetQuad.ts';
 import type { Size } from '../../../core/image/rect.ts';
-import type { Stand } from '../../../engine/workshop.ts';
+import type { Rendering } from '../../../engine/workshop.ts';
 import type { Delivery } from '../../../workers/picture.worker.ts';
 import { serialiseError } from '../../../core/errors.ts';
 import { LOSSLESS, WRITABLE } from '../../../formats/formats.ts';
@@ -49,7 +49,7 @@ export function DeliverPage() {
   const [name, setName] = useState(`${project.name}-recomposed`);
   const { finished, unfinished } = useFinished(desk);
   const computing = useAppSelector((state) => state.bench.recomputing);
-  const own = finished?.stand.source.photo;
+  const own = finished?.rendering.source.photo;
   const [plate, setPlate] = useState<PlateChoice>({ on: false, rim: 'soft', rimPx: PLATE_RIM_PX });
   const [size, setSize] = useState<Size>();
   const [choice, setChoice] = useState(WHOLE_SPHERE);
@@ -64,7 +64,7 @@ export function DeliverPage() {
     }),
     [finished, isPlate, plate, size, isSphere, choice, levelled],
   );
-  const { made, trouble: notMade } = useEncoded(desk, finished?.stand, format.mediaType, quality, delivery);
+  const { made, trouble: notMade } = useEncoded(desk, finished?.rendering, format.mediaType, quality, delivery);
   const trouble = unfinished || notMade;
   const [saveTrouble, setSaveTrouble] = useState('');
   const [saved, setSaved] = useState('');
@@ -256,7 +256,7 @@ const madeSize = (choice: SphereChoice | undefined, own: Size): string => {
 const nameOf = ({ width, height }: Size): string => `${width} x ${height} px`;
 
 interface Finished {
-  stand: Stand;
+  rendering: Rendering;
   /** Where the photo lies in it, if margins were added. */
   photo: Quad | undefined;
 }
@@ -273,9 +273,9 @@ function useFinished(desk: Desk): { finished: Finished | undefined; unfinished: 
     setUnfinished('');
     const finish = async (): Promise<void> => {
       try {
-        const stand = await desk.finished();
+        const rendering = await desk.finished();
         const photo = await desk.photoInside();
-        if (current) setFinished({ stand, photo });
+        if (current) setFinished({ rendering, photo });
       } catch (error) {
         const { code, message } = serialiseError(error);
         const whatToDo = code === 'step-failed' ? ' Open it on the Bench, switch it off or remove it.' : '';
@@ -291,17 +291,23 @@ function useFinished(desk: Desk): { finished: Finished | undefined; unfinished: 
 }
 
 /** The finished picture as a file, made anew when anything about it changes. */
-function useEncoded(desk: Desk, stand: Stand | undefined, mediaType: string, quality: number, delivery: Delivery) {
+function useEncoded(
+  desk: Desk,
+  rendering: Rendering | undefined,
+  mediaType: string,
+  quality: number,
+  delivery: Delivery,
+) {
   const [made, setMade] = useState<{ blob: Blob }>();
   const [trouble, setTrouble] = useState('');
   useEffect(() => {
     let current = true;
     setMade(undefined);
     setTrouble('');
-    if (!stand) return;
+    if (!rendering) return;
     const timer = setTimeout(() => {
       desk.picture
-        .encode(stand, { mediaType, quality: quality / 100 }, delivery)
+        .encode(rendering, { mediaType, quality: quality / 100 }, delivery)
         .then((blob) => current && setMade({ blob }))
         .catch((error: unknown) => current && setTrouble(serialiseError(error).message));
     }, SETTLE_MS);
@@ -309,7 +315,7 @@ function useEncoded(desk: Desk, stand: Stand | undefined, mediaType: string, qua
       current = false;
       clearTimeout(timer);
     };
-  }, [desk, stand, mediaType, quality, delivery]);
+  }, [desk, rendering, mediaType, quality, delivery]);
   return { made, trouble };
 }
 

@@ -1,5 +1,5 @@
 import { sameView, type SphereView } from '../../core/sphere/sphereView.ts';
-import type { Stand } from '../../engine/workshop.ts';
+import type { Rendering } from '../../engine/workshop.ts';
 import type { Reshape } from '../../operations/computation.ts';
 import type { Step } from '../../operations/recipe.ts';
 import type { Draft } from '../../operations/draft.ts';
@@ -8,8 +8,8 @@ import { benchActions } from '../state/benchSlice.ts';
 import type { DeskContext } from './deskContext.ts';
 
 /** The picture after each step, and the one that is looked at. */
-export interface StandDesk {
-  /** Begins what brings the stands, and the one shown, in line with a project; false where they are already. */
+export interface RenderingDesk {
+  /** Begins what brings the renderings, and the one shown, in line with a project; false where they are already. */
   follow(project: Project): boolean;
   /** Waits for what is being computed again. */
   settled(): Promise<void>;
@@ -17,23 +17,23 @@ export interface StandDesk {
   isReplaying(): boolean;
   /** Computes the steps again, as after one that failed for want of memory. */
   again(): void;
-  /** The stands after each step; the first is the origin. They end before a step that failed. */
-  all(): readonly Stand[];
+  /** The renderings after each step; the first is the origin. They end before a step that failed. */
+  all(): readonly Rendering[];
   /** How steps carried the picture over, by step. */
   reshapes(): ReadonlyMap<string, Reshape>;
-  /** The stand that a draft works on: before the open step, or after the last. */
-  of(draft: Draft): Stand;
-  /** What is looked at and marked: that stand, or what the draft's direct view shows of it. */
-  shown(): Stand;
+  /** The rendering that a draft works on: before the open step, or after the last. */
+  of(draft: Draft): Rendering;
+  /** What is looked at and marked: that rendering, or what the draft's direct view shows of it. */
+  shown(): Rendering;
   close(): void;
 }
 
-/** `onShown` is called whenever another stand has come into view. */
-export function createStandDesk(
+/** `onShown` is called whenever another rendering has come into view. */
+export function createRenderingDesk(
   { workshop, store, project, draft, view, show, tell }: DeskContext,
   onShown: () => void,
-): StandDesk {
-  let stands: Stand[] = [workshop.origin];
+): RenderingDesk {
+  let renderings: Rendering[] = [workshop.origin];
   let stepsShown: Step[] | undefined;
   let replaying = new AbortController();
   let replayed: Promise<void> = Promise.resolve();
@@ -46,10 +46,10 @@ export function createStandDesk(
   let refreshes = 0;
   let isClosed = false;
 
-  const of = ({ editing }: Draft): Stand => {
+  const of = ({ editing }: Draft): Rendering => {
     const index = editing ? project().steps.findIndex((step) => step.id === editing) : -1;
-    const wanted = index >= 0 ? index : stands.length - 1;
-    return stands[Math.min(wanted, stands.length - 1)]!;
+    const wanted = index >= 0 ? index : renderings.length - 1;
+    return renderings[Math.min(wanted, renderings.length - 1)]!;
   };
 
   const replay = (steps: Step[]): void => {
@@ -60,11 +60,11 @@ export function createStandDesk(
     isReplaying = true;
     const mine = workshop
       .replay(steps, { signal, onStep: (index) => store.dispatch(benchActions.recomputingStep(index)) })
-      .then(({ stands: next, failed }) => {
+      .then(({ renderings: next, failed }) => {
         // One that was overtaken may still come to its end, after the one that overtook it.
         if (signal.aborted) return;
         isReplaying = false;
-        stands = next;
+        renderings = next;
         store.dispatch(benchActions.stepFailed(failed));
         refresh();
       }, tell)
@@ -77,9 +77,9 @@ export function createStandDesk(
     replayed = mine.then(() => (signal.aborted && !isClosed ? replayed : undefined));
   };
 
-  /** A direct view of a stand, its pixels made. */
-  const seenIn = async (stand: Stand, through: SphereView): Promise<Stand> => {
-    const seen = await workshop.seen(stand, through);
+  /** A direct view of a rendering, its pixels made. */
+  const seenIn = async (rendering: Rendering, through: SphereView): Promise<Rendering> => {
+    const seen = await workshop.seen(rendering, through);
     await seen.source.crop({ x: 0, y: 0, width: 1, height: 1 });
     return seen;
   };
@@ -89,21 +89,21 @@ export function createStandDesk(
     editingShown = editing;
     viewAsked = through;
     const mine = ++refreshes;
-    const showStand = (stand: Stand): void => {
+    const showRendering = (rendering: Rendering): void => {
       if (mine !== refreshes) return;
-      shown = stand;
+      shown = rendering;
       viewShown = through;
-      const { source, untouched, patches: base } = stand;
+      const { source, untouched, patches: base } = rendering;
       show({ source, untouched, base, overview: undefined, atEdge: undefined, reframed: undefined, isTurning: false });
       onShown();
     };
-    const stand = of(draft());
+    const rendering = of(draft());
     if (!through) {
-      showStand(stand);
+      showRendering(rendering);
       return;
     }
     show({ isTurning: !sameView(through, viewShown) });
-    seenIn(stand, through).then(showStand, (error: unknown) => {
+    seenIn(rendering, through).then(showRendering, (error: unknown) => {
       tell(error);
       if (mine === refreshes && view().isTurning) store.dispatch(benchActions.viewLeft());
     });
@@ -122,11 +122,11 @@ export function createStandDesk(
     settled: () => replayed,
     isReplaying: () => isReplaying,
     again: () => replay(project().steps),
-    all: () => stands,
+    all: () => renderings,
     reshapes: () =>
       new Map(
         (stepsShown ?? []).flatMap(({ id }, index) => {
-          const reshape = stands[index + 1]?.reshape;
+          const reshape = renderings[index + 1]?.reshape;
           return reshape ? [[id, reshape] as const] : [];
         }),
       ),
