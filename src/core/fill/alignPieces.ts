@@ -1,5 +1,6 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Hole, Usable } from '../mask/byteMasks.ts';
 import type { CellShifts } from './offsetField.ts';
 import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 
@@ -48,8 +49,8 @@ interface SeamedPieces {
  */
 export function alignPieces(
   image: RasterImage,
-  hole: Uint8Array,
-  usable: Uint8Array,
+  hole: Hole,
+  usable: Usable,
   shifts: CellShifts,
   kernels: Kernels,
   inRows = false,
@@ -159,14 +160,14 @@ function turnsOf(order: readonly number[], beside: readonly ReadonlySet<number>[
 /** What pieces are looked at in. */
 interface Surroundings {
   image: RasterImage;
-  hole: Uint8Array;
+  hole: Hole;
   /** Cells across and down, and pixels a cell is wide. */
   size: Pick<CellShifts, 'width' | 'height' | 'factor'>;
   pieces: SeamedPieces;
 }
 
 interface AlignWork extends Surroundings {
-  usable: Uint8Array;
+  usable: Usable;
   /** The pieces as they take turns. */
   order: Int32Array;
   inRows: boolean;
@@ -209,12 +210,7 @@ interface Comparison {
   count: number;
 }
 
-function readSurroundings(
-  { data, width }: RasterImage,
-  hole: Uint8Array,
-  pieces: SeamedPieces,
-  id: number,
-): Comparison {
+function readSurroundings({ data, width }: RasterImage, hole: Hole, pieces: SeamedPieces, id: number): Comparison {
   const seams = seamsOf(pieces, id);
   const most = (2 * BAND_PX * seams.length) / SEAM;
   const out = { pixels: new Int32Array(most), levels: new Uint8Array(most), count: 0 };
@@ -240,7 +236,7 @@ function readSurroundings(
  */
 function mismatch(
   { data, width }: RasterImage,
-  hole: Uint8Array,
+  hole: Hole,
   { pixels, levels, count }: Comparison,
   dx: number,
   dy: number,
@@ -320,7 +316,7 @@ export const PIECE_SEAMS: BandWork<PieceSeamsWork> = { name: 'pieceSeams', band:
 function addSeams(
   { width, factor }: Pick<CellShifts, 'width' | 'factor'>,
   pieceOf: Int32Array,
-  hole: Uint8Array,
+  hole: Hole,
   imageWidth: number,
   cell: number,
   id: number,
@@ -346,7 +342,7 @@ function addSeams(
 }
 
 /** Adds a seam if the pixel a step on is known, or copied with another piece, `beyond`. */
-function meet(hole: Uint8Array, pixel: number, step: number, id: number, beyond: number, found: number[]): void {
+function meet(hole: Hole, pixel: number, step: number, id: number, beyond: number, found: number[]): void {
   if (hole[pixel + step] === 0) found.push(pixel, step, KNOWN);
   else if (beyond !== id && beyond !== KNOWN) found.push(pixel, step, beyond);
 }

@@ -1,4 +1,5 @@
 import type { Rect, Size } from '../image/rect.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 
 /** A set of pixels of a hole. */
 export interface Area {
@@ -48,7 +49,7 @@ interface Cluster {
  * `onPlanes`: whether it lies on planes that it is rebuilt along.
  * Every pixel of the hole is in exactly one. Empty where all is to be rebuilt in one go, as most holes are. O(box).
  */
-export function areasOf(hole: Uint8Array, box: Rect, picture: Size, onPlanes = false): Area[] {
+export function areasOf(hole: Hole, box: Rect, picture: Size, onPlanes = false): Area[] {
   const longest = Math.max(box.width, box.height);
   let side = Math.max(1, Math.ceil(longest / SQUARES_ALONG));
   let squares = countInSquares(hole, box, picture.width, side);
@@ -65,7 +66,7 @@ export function areasOf(hole: Uint8Array, box: Rect, picture: Size, onPlanes = f
   return pieces.map((piece) => areaOf(piece, squares, hole, box, picture.width));
 }
 
-function countInSquares(hole: Uint8Array, box: Rect, across: number, side: number): Squares {
+function countInSquares(hole: Hole, box: Rect, across: number, side: number): Squares {
   const width = Math.ceil(box.width / side);
   const height = Math.ceil(box.height / side);
   const counts = new Int32Array(width * height);
@@ -186,7 +187,7 @@ function liesAlongEdge({ x0, y0, x1, y1 }: Cluster, { side }: Squares, box: Rect
     : box.x + x0 * side === 0 || box.x + (x1 + 1) * side >= picture.width;
 }
 
-function areaOf({ squares: members }: Cluster, squares: Squares, hole: Uint8Array, box: Rect, across: number): Area {
+function areaOf({ squares: members }: Cluster, squares: Squares, hole: Hole, box: Rect, across: number): Area {
   const { side, width } = squares;
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   let pixels = 0;

@@ -1,6 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { intersect, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Donors, Hole, PartMask } from '../mask/byteMasks.ts';
 import { bytesBy } from '../numeric/filled.ts';
 import { addBicubicBytes } from './bicubicSample.ts';
 import { rimBends, type RimBend } from './rimBends.ts';
@@ -43,7 +44,7 @@ interface BendField {
 interface BentData {
   straight: ShiftedSources;
   /** Region size: non-zero where `straight` tells sources; the region's height. */
-  part: Uint8Array;
+  part: PartMask;
   height: number;
   /** Region size: non-zero where nothing may be copied from. */
   forbidden: Uint8Array;
@@ -54,7 +55,7 @@ interface BentData {
 export class BentSources implements Sources, BentData {
   readonly kind = 'bent';
   readonly straight: ShiftedSources;
-  readonly part: Uint8Array;
+  readonly part: PartMask;
   readonly height: number;
   readonly forbidden: Uint8Array;
   readonly field: BendField;
@@ -146,7 +147,7 @@ export class BentSources implements Sources, BentData {
     return true;
   }
 
-  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void {
+  copy(part: PartMask, box: Rect, out: Uint8ClampedArray): void {
     this.straight.copy(part, box, out);
     const { left, top, side, width, height, kinds } = this.field;
     const lastRow = Math.min(height - 2, Math.floor((box.y + box.height - 1 - top) / side));
@@ -159,7 +160,7 @@ export class BentSources implements Sources, BentData {
     }
   }
 
-  private copySquare(part: Uint8Array, square: Rect, box: Rect, out: Uint8ClampedArray): void {
+  private copySquare(part: PartMask, square: Rect, box: Rect, out: Uint8ClampedArray): void {
     const colour = new Float32Array(3);
     for (let y = square.y; y < square.y + square.height; y++) {
       for (let x = square.x; x < square.x + square.width; x++) {
@@ -192,11 +193,11 @@ export class BentSources implements Sources, BentData {
 export function bentAtRim(
   sources: Sources,
   image: RasterImage,
-  unknown: Uint8Array,
-  part: Uint8Array,
+  unknown: Hole,
+  part: PartMask,
   box: Rect,
   outlines: readonly RimPath[],
-  donors: Uint8Array | undefined,
+  donors: Donors | undefined,
   kernels: Pick<Kernels, 'scratch' | 'inBands'>,
 ): Sources {
   if (!(sources instanceof ShiftedSources)) return sources;

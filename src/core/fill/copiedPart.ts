@@ -2,6 +2,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { SHORTEST_FADE_PX } from './screeningField.ts';
 import { countRim, isSoft } from './softRim.ts';
 import type { Sources } from './sources.ts';
@@ -11,9 +12,9 @@ import { wholeSources } from './wholeSources.ts';
 export interface CopiedPart {
   /** The region of the photo, and which of its pixels are not known (non-zero). */
   image: RasterImage;
-  unknown: Uint8Array;
+  unknown: Hole;
   /** Region size: non-zero where the part was copied; its box. */
-  part: Uint8Array;
+  part: PartMask;
   box: Rect;
   sources: Sources;
   /** Whether it is a thing of its own: then what it is put beside, where that differs, has no say in its tone. */

@@ -1,6 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Hole, Usable } from '../mask/byteMasks.ts';
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 import type { CellShifts, SquareShifts } from './offsetField.ts';
 import { KNOWN, piecesOf, type Piece } from './pieces.ts';
@@ -26,8 +27,8 @@ const NO_NODE = -1;
  */
 export function cutSeams(
   image: RasterImage,
-  hole: Uint8Array,
-  usable: Uint8Array,
+  hole: Hole,
+  usable: Usable,
   cells: CellShifts,
   kernels: Kernels,
   mostSquares = MAX_SQUARES,
@@ -75,8 +76,8 @@ function squareSide({ factor, dx, dy }: CellShifts, mostSquares: number): number
 /** The squares of the hole's work cells and of those beside them. */
 interface SquareGrid {
   image: RasterImage;
-  hole: Uint8Array;
-  usable: Uint8Array;
+  hole: Hole;
+  usable: Usable;
   cells: Pick<CellShifts, 'width' | 'height' | 'factor'>;
   /** What each piece is shifted by. */
   pieceDx: Int32Array;
@@ -93,8 +94,8 @@ interface SquareGrid {
 
 function squareGrid(
   image: RasterImage,
-  hole: Uint8Array,
-  usable: Uint8Array,
+  hole: Hole,
+  usable: Usable,
   shifts: CellShifts,
   side: number,
   kernels: Kernels,

@@ -4,6 +4,7 @@ import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
@@ -51,14 +52,14 @@ export interface DetailBand {
 /** The luma of what is known in and around a place that is rebuilt, at the size at which detail is measured. */
 export interface KnownLuma {
   image: RasterImage;
-  hole: Uint8Array;
+  hole: Hole;
   window: Rect;
   factor: number;
   reduced: Octave;
 }
 
 /** Room for it; `hole` has one byte a pixel of `image`, non-zero = rebuilt. */
-export function roomForLuma(image: RasterImage, hole: Uint8Array, box: Rect, { scratch }: Kernels): KnownLuma {
+export function roomForLuma(image: RasterImage, hole: Hole, box: Rect, { scratch }: Kernels): KnownLuma {
   const factor = Math.max(1, Math.round(Math.sqrt((box.width * box.height) / MAX_PIXELS)));
   const window = intersect(inflate(box, MARGIN_PX * factor), wholeOf(image));
   const width = Math.max(1, Math.floor(window.width / factor));

@@ -2,6 +2,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { applyHomography, areaScaleAt, type Homography } from '../geometry/homography.ts';
 import { rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork } from '../kernels/kernels.ts';
+import type { Donors, Hole } from '../mask/byteMasks.ts';
 import { isShown, type Shown } from './shownPlane.ts';
 
 /** Pixels drawn more than twice as coarse as where they would go are no donors; nor those far finer. */
@@ -14,8 +15,8 @@ const KERNEL_PX = 2;
 
 /** From where a view may be copied: not from the hole, from donors (255) only, or else from where the plane shows. */
 export interface AllowedOnPlane {
-  hole: Uint8Array;
-  donors?: Uint8Array;
+  hole: Hole;
+  donors?: Donors;
   shown?: Shown;
 }
 
@@ -23,7 +24,7 @@ export interface AllowedOnPlane {
 interface PlaneDrawing {
   image: RasterImage;
   /** Picture size, non-zero where there is no content. */
-  unknown: Uint8Array;
+  unknown: Hole;
   allowed: AllowedOnPlane;
   toView: Homography;
   toPicture: Homography;
@@ -33,7 +34,7 @@ interface PlaneDrawing {
   width: number;
   height: number;
   view: Uint8ClampedArray;
-  hole: Uint8Array;
+  hole: Hole;
 }
 
 /** Draws a band of the view's rows. */
@@ -75,7 +76,7 @@ const nearestInside = (at: number, length: number): number =>
   Math.max(KERNEL_PX, Math.min(length - 1 - KERNEL_PX, Math.floor(at)));
 
 /** Whether anything that interpolating at a pixel reads is unknown. */
-function touches(unknown: Uint8Array, px: number, py: number, width: number): boolean {
+function touches(unknown: Hole, px: number, py: number, width: number): boolean {
   // Nothing of a hole is thinner than what is stepped over.
   for (let v = py - KERNEL_PX; v <= py + KERNEL_PX; v += KERNEL_PX) {
     for (let u = px - KERNEL_PX; u <= px + KERNEL_PX; u += KERNEL_PX) if (unknown[v * width + u]) return true;

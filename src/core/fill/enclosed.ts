@@ -1,4 +1,5 @@
 import type { Size } from '../image/rect.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { bytesBy } from '../numeric/filled.ts';
 
 /** 1 where a pixel of a hole (non-zero) has known ones on both sides, in its row or in its column; O(pixels). */
@@ -31,7 +32,7 @@ const GRID = 240;
  * Whether most of a hole (one byte a pixel, non-zero) lies past the picture's edge, known from one side only, instead of
  * between known places.
  */
-export function liesPastEdge(hole: Uint8Array, { width, height }: Size): boolean {
+export function liesPastEdge(hole: Hole, { width, height }: Size): boolean {
   const step = Math.max(1, Math.ceil(Math.max(width, height) / GRID));
   const [columns, rows] = [Math.ceil(width / step), Math.ceil(height / step)];
   const points = new Uint8Array(columns * rows);

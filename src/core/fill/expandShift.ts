@@ -1,3 +1,4 @@
+import type { Hole, Usable } from '../mask/byteMasks.ts';
 import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 
 /** How dear it is, against what shows along seams, to show something else coarsely. */
@@ -30,8 +31,8 @@ export interface ShiftLabelling {
   height: number;
   /** Of each cell of the level: four features, whether it is to be rebuilt (1), and whether it may be copied from (1). */
   features: Uint8Array;
-  hole: Uint8Array;
-  usable: Uint8Array;
+  hole: Hole;
+  usable: Usable;
   /** The features coarsely, four a cell. */
   coarse: Float32Array;
   /** How far what a piece brings to each cell of the hole may be off coarsely for nothing, in levels over all features. */

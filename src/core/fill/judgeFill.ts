@@ -1,6 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { measureDetail, type Detail } from './detailMeasure.ts';
 import { MIN_ON_PLANES, pixelsInAll } from './parts.ts';
 import type { FillPlan } from './planFill.ts';
@@ -19,7 +20,7 @@ interface JudgeInput {
   /** RGBA of the box, where other threads see it. */
   shown: RasterImage;
   /** The mark's bytes, 0 = known. */
-  hole: Uint8Array;
+  hole: Hole;
   box: Rect;
   surroundings: Surroundings;
   strategy: FillStrategy;

@@ -1,4 +1,5 @@
 import type { Scratch } from '../kernels/scratch.ts';
+import type { Hole, Usable } from '../mask/byteMasks.ts';
 
 /** Half a patch: patches are (2 x PATCH_RADIUS + 1)^2 work pixels. */
 export const PATCH_RADIUS = 3;
@@ -14,9 +15,9 @@ export interface LevelPixels {
   /** Four interleaved bytes a pixel: Y', Cb, Cr (BT.601, encoded values) and the texture measure T; then padding. */
   features: Uint8Array;
   /** 1 where the pixel is to be rebuilt. */
-  hole: Uint8Array;
+  hole: Hole;
   /** 1 where the pixel may be copied from: wholly known and allowed. */
-  usable: Uint8Array;
+  usable: Usable;
 }
 
 /** Which of a level's patches are to be rebuilt, and from which. */
@@ -189,7 +190,7 @@ function dilateSquare(bits: Uint8Array, what: number, width: number, height: num
 }
 
 /** Chebyshev distance to the nearest pixel outside the hole (two chamfer passes are exact for it). */
-function holeDepth(hole: Uint8Array, width: number, height: number, depth: Int32Array): void {
+function holeDepth(hole: Hole, width: number, height: number, depth: Int32Array): void {
   for (let i = 0; i < depth.length; i++) depth[i] = hole[i] ? 65000 : 0;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {

@@ -1,6 +1,7 @@
 import { FingoError } from '../errors.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Donors, Hole } from '../mask/byteMasks.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { withoutPreviews, within, type Task } from '../progress.ts';
 import { alignPieces } from './alignPieces.ts';
@@ -104,7 +105,7 @@ export function* whereDonors<Result>(task: Task<Result>): Task<Result | undefine
 /** What was matched at work size, put together at full resolution. */
 function joinPieces(
   image: RasterImage,
-  hole: Uint8Array,
+  hole: Hole,
   { level, field, factor }: Match,
   place: PlaceOfHole,
   kernels: Kernels,
@@ -176,13 +177,13 @@ export function* matchOnPlane(
 }
 
 /** 255 where a pixel may be copied from although parts of the hole are known by now. */
-function donorsOutside(hole: Uint8Array, donors: Uint8Array | undefined): Uint8Array {
+function donorsOutside(hole: Hole, donors: Donors | undefined): Uint8Array {
   const allowed = new Uint8Array(hole.length);
   for (let i = 0; i < hole.length; i++) allowed[i] = hole[i] === 0 && (!donors || donors[i] === 255) ? 255 : 0;
   return allowed;
 }
 
-function keepSide(allowed: Uint8Array, side: Side, width: number): void {
+function keepSide(allowed: Donors, side: Side, width: number): void {
   for (let i = 0, y = 0; i < allowed.length; y++) {
     for (let x = 0; x < width; x++, i++) if (!isOnSide(side, x, y)) allowed[i] = 0;
   }

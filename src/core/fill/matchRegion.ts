@@ -2,6 +2,7 @@ import { FingoError } from '../errors.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Donors, Hole } from '../mask/byteMasks.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
 import type { Progress } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
@@ -27,9 +28,9 @@ const FINEST_REACH_PX = 8;
 export interface MatchInput {
   image: RasterImage;
   /** One byte a pixel; non-zero = unknown, to be rebuilt. */
-  hole: Uint8Array;
+  hole: Hole;
   /** Where given, only pixels at 255 may be copied from. */
-  donors?: Uint8Array | undefined;
+  donors?: Donors | undefined;
   /** Whether the donors were chosen by hand: then they are obeyed as they are. */
   chosenDonors: boolean;
   /** Whether the hole lies past the picture's edge; see `liesPastEdge`. */

@@ -1,4 +1,5 @@
 import { inflate, intersect, translate, wholeOf, type Rect, type Size } from '../image/rect.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { boundsOf, createMask, cropMask, pasteMask, type Mask } from '../mask/mask.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { movedEdge, movedPlane } from '../planes/movedPlane.ts';
@@ -53,7 +54,7 @@ const MIN_KNOWN = 0.5;
  * near is looked at where `looks` says so, or where it is one of several; what lies on planes sees them whole.
  */
 export function planParts(
-  hole: Uint8Array,
+  hole: Hole,
   box: Rect,
   size: Size,
   planes: readonly PlaneCorners[],
@@ -95,7 +96,7 @@ export function seenFromAll(part: Part, size: Size): Part {
 }
 
 /** What is planned to be looked at, or so much more that enough of it is known. */
-function untilKnown(planned: Rect, hole: Uint8Array, size: Size): Rect {
+function untilKnown(planned: Rect, hole: Hole, size: Size): Rect {
   let region = planned;
   while (region.width < size.width || region.height < size.height) {
     const known = 1 - countIn(region, hole, size.width) / (region.width * region.height);
@@ -107,8 +108,8 @@ function untilKnown(planned: Rect, hole: Uint8Array, size: Size): Rect {
 
 /** All in coordinates of the region; `unknown`: the area and all others. */
 function partsOfArea(
-  hole: Uint8Array,
-  unknown: Uint8Array,
+  hole: Hole,
+  unknown: Hole,
   box: Rect,
   region: Rect,
   planes: readonly PlaneCorners[],
@@ -167,7 +168,7 @@ function partsOfArea(
 }
 
 /** The pixels of the hole but for those that are taken, all in the box. */
-function without(hole: Uint8Array, taken: Uint8Array, { x, y, width, height }: Rect, across: number): Uint8Array {
+function without(hole: Hole, taken: Uint8Array, { x, y, width, height }: Rect, across: number): Uint8Array {
   const left = hole.slice();
   for (let v = y; v < y + height; v++) {
     for (let i = v * across + x; i < v * across + x + width; i++) if (taken[i]) left[i] = 0;

@@ -1,5 +1,6 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { liesPastEdge } from './enclosed.ts';
@@ -32,7 +33,7 @@ interface PlanInput {
  */
 export function planFill(
   { image, mark, donors, planes: given, strategy, learned }: PlanInput,
-  hole: Uint8Array,
+  hole: Hole,
   box: Rect,
 ): FillPlan {
   // Past the picture's edge planes that are only found lead astray more often than they help.

@@ -2,6 +2,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { applyHomography, areaScaleAt } from '../geometry/homography.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { addBicubicBytes, samplesAlong } from './bicubicSample.ts';
 import type { SquareShifts } from './offsetField.ts';
 import type { PlaneView } from './planeView.ts';
@@ -18,7 +19,7 @@ const shiftOf = (group: number): { dx: number; dy: number } => ({
 });
 
 /** Sources at offsets along the plane: copied through the view's correspondence, resampled once, from the picture. */
-export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneView, cells: SquareShifts): Sources {
+export function planeSources(image: RasterImage, hole: Hole, view: PlaneView, cells: SquareShifts): Sources {
   const { toView, toPicture } = view;
   const cellGroups = new Float64Array(cells.dx.length);
   for (let i = 0; i < cellGroups.length; i++) cellGroups[i] = groupOf(cells.dx[i]!, cells.dy[i]!);
@@ -34,7 +35,7 @@ export function planeSources(image: RasterImage, hole: Uint8Array, view: PlaneVi
 
 interface PlaneData {
   image: RasterImage;
-  hole: Uint8Array;
+  hole: Hole;
   view: Pick<PlaneView, 'toView' | 'toPicture'>;
   cells: Omit<SquareShifts, 'dx' | 'dy'>;
   cellGroups: Float64Array;
@@ -44,7 +45,7 @@ export class PlaneSources implements Sources, PlaneData {
   readonly kind = 'onPlane';
   readonly largestBlock = LARGEST_BLOCK;
   readonly image: RasterImage;
-  readonly hole: Uint8Array;
+  readonly hole: Hole;
   readonly view: PlaneData['view'];
   readonly cells: PlaneData['cells'];
   readonly cellGroups: Float64Array;
@@ -106,7 +107,7 @@ export class PlaneSources implements Sources, PlaneData {
   }
 
   /** The colour of the first pixel of the part that has one; black where none has. */
-  private firstColour(part: Uint8Array, box: Rect): Float32Array {
+  private firstColour(part: PartMask, box: Rect): Float32Array {
     const colour = new Float32Array(3);
     for (let y = box.y; y < box.y + box.height; y++) {
       for (let x = box.x; x < box.x + box.width; x++) {
@@ -116,7 +117,7 @@ export class PlaneSources implements Sources, PlaneData {
     return colour;
   }
 
-  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void {
+  copy(part: PartMask, box: Rect, out: Uint8ClampedArray): void {
     const { width } = this.image;
     // A pixel whose source is no place to copy from, by a trifle, shows what its neighbour does.
     const colour = this.firstColour(part, box);

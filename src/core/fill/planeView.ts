@@ -12,6 +12,7 @@ import {
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import { rowBands } from '../kernels/bands.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { DRAW_PLANE, OF_OTHER_SCALE, type AllowedOnPlane } from './drawPlane.ts';
 import { rowShare } from './rowShare.ts';
 import { isShown } from './shownPlane.ts';
@@ -19,7 +20,7 @@ import { isShown } from './shownPlane.ts';
 /** A part of a picture seen square on to a plane in it, one px a px in the middle of what is to be rebuilt. */
 export interface PlaneView {
   image: RasterImage;
-  hole: Uint8Array;
+  hole: Hole;
   toView: Homography;
   toPicture: Homography;
   box: Rect;
@@ -36,7 +37,7 @@ const MIN_SHARE_OF_BOARDS = 0.57;
 const SMALLEST_MARGIN_PX = 96;
 
 /** The pixels of the hole that lie inside a plane's corners: 1 there, 0 elsewhere. */
-export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: number, box: Rect): Uint8Array {
+export function pixelsOnPlane(plane: PlaneCorners, hole: Hole, width: number, box: Rect): Uint8Array {
   const toUnit = invertHomography(squareToQuad(plane.corners));
   const on = new Uint8Array(hole.length);
   for (let y = box.y; y < box.y + box.height; y++) {
@@ -58,9 +59,9 @@ export function pixelsOnPlane(plane: PlaneCorners, hole: Uint8Array, width: numb
  */
 export function viewPlane(
   image: RasterImage,
-  part: Uint8Array,
+  part: PartMask,
   partBox: Rect,
-  unknown: Uint8Array,
+  unknown: Hole,
   allowed: AllowedOnPlane,
   plane: Pick<PlaneCorners, 'corners'>,
   { share, inBands }: Pick<Kernels, 'share' | 'inBands'>,
@@ -115,7 +116,7 @@ export function viewPlane(
   };
 }
 
-function centroid(part: Uint8Array, width: number, box: Rect): { x: number; y: number } {
+function centroid(part: PartMask, width: number, box: Rect): { x: number; y: number } {
   let [x, y, count] = [0, 0, 0];
   for (let v = box.y; v < box.y + box.height; v++) {
     for (let u = box.x; u < box.x + box.width; u++) {
@@ -138,7 +139,7 @@ function pixelsPerUnit(toUnit: Homography, x: number, y: number): [number, numbe
 }
 
 /** The box of the part in view pixels, with a margin of its longest side. */
-function viewBounds(part: Uint8Array, across: number, box: Rect, toUnit: Homography, perU: number, perV: number): Rect {
+function viewBounds(part: PartMask, across: number, box: Rect, toUnit: Homography, perU: number, perV: number): Rect {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let v = box.y; v < box.y + box.height; v++) {
     for (let u = box.x; u < box.x + box.width; u++) {

@@ -1,4 +1,5 @@
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Usable } from '../mask/byteMasks.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { ColourModel } from '../segment/colourModel.ts';
 import { PATCH_RADIUS, type LevelPixels } from './level.ts';
@@ -47,7 +48,7 @@ export function plausibleDonors(
 function strangePixels(
   model: ColourModel,
   features: LevelPixels['features'],
-  usable: Uint8Array,
+  usable: Usable,
 ): Float32Array<ArrayBuffer> {
   const known = new Float32Array(32 ** 3).fill(NaN);
   const strange = new Float32Array(usable.length);

@@ -2,6 +2,7 @@ import { interpolation, mix } from '../image/interpolate.ts';
 import type { Rect, Size } from '../image/rect.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import type { Detail, DetailBand } from './detailMeasure.ts';
 
 /** The share of what detail falls short of what is expected that it is raised by, and by how many octaves at most. */
@@ -23,7 +24,7 @@ const WHOLLY_EVEN = 0.65;
  */
 export function raiseDetail(
   { bands, cells, factor, window }: Detail,
-  hole: Uint8Array,
+  hole: Hole,
   across: number,
   box: Rect,
   rebuilt: Uint8ClampedArray,
@@ -138,7 +139,7 @@ interface RaiseWork {
   columns: Columns;
   factor: number;
   window: Rect;
-  hole: Uint8Array;
+  hole: Hole;
   across: number;
   box: Rect;
   /** RGBA of the box. */

@@ -1,6 +1,7 @@
 import type { Kernels } from '../kernels/kernels.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { wholeOf, type Rect } from '../image/rect.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import type { Mask } from '../mask/mask.ts';
 import { translatedPreviews, within, type Task } from '../progress.ts';
 import { liesPastEdge } from './enclosed.ts';
@@ -34,7 +35,7 @@ interface RebuildInput {
   /** The image's bytes, where other threads see them. */
   shared: RasterImage['data'];
   /** The mark's bytes likewise: 0 = known. */
-  hole: Uint8Array;
+  hole: Hole;
   donors: Mask | undefined;
   /** The hole's bounds. */
   box: Rect;

@@ -1,3 +1,4 @@
+import type { Donors } from '../mask/byteMasks.ts';
 /** Some rows of the photo; one more may follow (`below`) that only gradients look at. */
 export interface PhotoStrip {
   width: number;
@@ -11,7 +12,7 @@ export interface PhotoStrip {
   /** 0 = known. */
   holes: Uint8Array;
   /** 255 = may be copied from, if it is known and opaque. */
-  donors: Uint8Array;
+  donors: Donors;
 }
 
 /** Rows of work cells: sums over their known pixels and whether any pixel is hole or unusable. */

@@ -2,6 +2,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { bandCount } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { cheapestLabels } from '../numeric/cheapestLabels.ts';
 import { isKnown } from './partRim.ts';
 import { outlineWork, type OutlineWork, type RimPath } from './rimPath.ts';
@@ -66,7 +67,7 @@ function scaleOf({ width, height }: Rect): { step: number; farthest: number } {
 
 /** What is needed to follow the outlines along which a part (`width` pixels a row) may be bent; none where it may not. */
 export function rimOutlines(
-  part: Uint8Array,
+  part: PartMask,
   width: number,
   box: Rect,
   kernels: Pick<Kernels, 'scratch'>,
@@ -87,8 +88,8 @@ export function rimOutlines(
  */
 export function rimBends(
   image: RasterImage,
-  unknown: Uint8Array,
-  part: Uint8Array,
+  unknown: Hole,
+  part: PartMask,
   box: Rect,
   sources: ShiftedSources,
   outlines: readonly RimPath[],
@@ -117,8 +118,8 @@ export function rimBends(
 function readAlong(
   { count, x, y, outX, outY }: RimPath,
   image: RasterImage,
-  unknown: Uint8Array,
-  part: Uint8Array,
+  unknown: Hole,
+  part: PartMask,
   step: number,
   sources: ShiftedSources,
   { scratch }: Pick<Kernels, 'scratch'>,

@@ -3,6 +3,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 
 /** How much the rim of a rebuilt place shows. */
 export interface RimMeasures {
@@ -24,7 +25,7 @@ const UNSEEN = 1;
  */
 export function measureRim(
   image: RasterImage,
-  hole: Uint8Array,
+  hole: Hole,
   box: Rect,
   rebuilt: RasterImage,
   kernels: Kernels,
@@ -48,7 +49,7 @@ export function measureRim(
 /** A rebuilt place in its picture. */
 interface Shown {
   image: RasterImage;
-  hole: Uint8Array;
+  hole: Hole;
   box: Rect;
   rebuilt: RasterImage;
 }

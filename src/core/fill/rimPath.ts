@@ -1,6 +1,7 @@
 import { contours } from 'd3-contour';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { PartMask } from '../mask/byteMasks.ts';
 
 /** Points of the path are means over so many to either side, and its direction is told by points so far away. */
 const SMOOTHED = 3;
@@ -39,7 +40,7 @@ const VALUES = 4;
  * those of fewer than eight times as many are left out.
  */
 export function outlineWork(
-  part: Uint8Array,
+  part: PartMask,
   width: number,
   box: Rect,
   step: number,

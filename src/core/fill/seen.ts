@@ -1,6 +1,7 @@
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { cropMask, type Mask } from '../mask/mask.ts';
 import type { Part } from './parts.ts';
 
@@ -8,9 +9,9 @@ import type { Part } from './parts.ts';
 export interface Seen {
   image: RasterImage;
   /** Non-zero where nothing may be copied from. */
-  hole: Uint8Array;
+  hole: Hole;
   /** The hole but for the parts that are rebuilt already. The hole itself where there is but one. */
-  unknown: Uint8Array;
+  unknown: Hole;
   donors: Mask | undefined;
 }
 
@@ -44,7 +45,7 @@ export function pastePart(out: RasterImage, outBox: Rect, { region, box, pixelsO
 }
 
 /** Notes that a part is known by now. */
-export function makeKnown(unknown: Uint8Array, { region, box, pixelsOf }: Part, across: number): void {
+export function makeKnown(unknown: Hole, { region, box, pixelsOf }: Part, across: number): void {
   for (let y = box.y; y < box.y + box.height; y++) {
     const row = (region.y + y) * across + region.x;
     for (let x = box.x; x < box.x + box.width; x++) if (pixelsOf[y * region.width + x]) unknown[row + x] = 0;

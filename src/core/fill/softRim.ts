@@ -1,5 +1,6 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
+import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { ACROSS, DOWN, isInner, isKnown, SIDES } from './partRim.ts';
 
 /** How far from the rim is looked for what is sharp, in px. */
@@ -24,7 +25,7 @@ export const isSoft = ({ looked, sharp, outstanding }: RimCount): boolean =>
   looked > 0 && sharp <= MAX_SHARP * looked && outstanding <= MAX_OUTSTANDING * looked;
 
 /** Counts the rim of a part (non-zero, in `box`) along row `y` of the region, where what is beside it is known (0). */
-export function countRim(image: RasterImage, unknown: Uint8Array, part: Uint8Array, box: Rect, y: number): RimCount {
+export function countRim(image: RasterImage, unknown: Hole, part: PartMask, box: Rect, y: number): RimCount {
   const { width, height } = image;
   let looked = 0;
   let sharp = 0;
@@ -48,7 +49,7 @@ export function countRim(image: RasterImage, unknown: Uint8Array, part: Uint8Arr
 /** By how many levels, at most, something outward from (x, y) differs from what lies farther out, or beside it. */
 function largestRiseBefore(
   image: RasterImage,
-  unknown: Uint8Array,
+  unknown: Hole,
   x: number,
   y: number,
   across: number,
@@ -68,7 +69,7 @@ function largestRiseBefore(
 /** The largest difference of a channel between two pixels, if both are known; 0 otherwise. */
 function riseBetween(
   { data, width, height }: RasterImage,
-  unknown: Uint8Array,
+  unknown: Hole,
   u: number,
   v: number,
   s: number,

@@ -1,6 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import type { SquareShifts } from './offsetField.ts';
 
 /** Where the pixels of a part of the hole are copied from. Coordinates are the region's. */
@@ -17,7 +18,7 @@ export interface Sources {
   /** Tone is corrected on blocks up to this side, in photo pixels, where the part is large. */
   readonly largestBlock: number;
   /** Writes the colours of all pixels of `part` (non-zero) inside `box` into `out`, RGBA of the box. */
-  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void;
+  copy(part: PartMask, box: Rect, out: Uint8ClampedArray): void;
   /** Of sources that can be told to other threads: which they are, as what arrives there has no methods. */
   readonly kind?: 'shifted' | 'onPlane' | 'bent';
   /** The same, with their arrays where other threads can read them. */
@@ -29,7 +30,7 @@ export function copySampled(
   sample: Sources['sample'],
   groupAt: Sources['groupAt'],
   width: number,
-  part: Uint8Array,
+  part: PartMask,
   box: Rect,
   out: Uint8ClampedArray,
 ): void {
@@ -50,7 +51,7 @@ export function copySampled(
  */
 export function shiftedSources(
   image: RasterImage,
-  hole: Uint8Array,
+  hole: Hole,
   { dx, dy, factor, width: cellsAcross, left, top }: SquareShifts,
   largestBlock: number,
 ): Sources {
@@ -65,7 +66,7 @@ interface ShiftedData {
   largestBlock: number;
   data: Uint8ClampedArray;
   width: number;
-  hole: Uint8Array;
+  hole: Hole;
   origin: { x: number; y: number };
   factor: number;
   cellsAcross: number;
@@ -78,7 +79,7 @@ export class ShiftedSources implements Sources, ShiftedData {
   readonly largestBlock: number;
   readonly data: Uint8ClampedArray;
   readonly width: number;
-  readonly hole: Uint8Array;
+  readonly hole: Hole;
   readonly origin: { x: number; y: number };
   readonly factor: number;
   readonly cellsAcross: number;
@@ -122,13 +123,13 @@ export class ShiftedSources implements Sources, ShiftedData {
     return true;
   }
 
-  copy(part: Uint8Array, box: Rect, out: Uint8ClampedArray): void {
+  copy(part: PartMask, box: Rect, out: Uint8ClampedArray): void {
     const from = new Uint32Array(this.data.buffer, this.data.byteOffset, this.data.length / 4);
     const to = new Uint32Array(out.buffer, out.byteOffset, out.length / 4);
     for (let y = box.y; y < box.y + box.height; y++) this.copyRow(part, box, y, from, to);
   }
 
-  private copyRow(part: Uint8Array, box: Rect, y: number, from: Uint32Array, to: Uint32Array): void {
+  private copyRow(part: PartMask, box: Rect, y: number, from: Uint32Array, to: Uint32Array): void {
     const { width, origin, factor, shift } = this;
     const row = y * width;
     const cellRow = Math.floor((y - origin.y) / factor) * this.cellsAcross;

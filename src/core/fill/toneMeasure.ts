@@ -3,6 +3,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { enclosed } from './enclosed.ts';
 import { inflate, intersect, wholeOf, type Rect, type Size } from '../image/rect.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import { floatsBy } from '../numeric/filled.ts';
 
@@ -65,7 +66,7 @@ export function roomForTones(image: Size, box: Rect, area: number, { scratch }: 
  * Reads what is known around a hole (one byte a pixel, non-zero) and which tones it lets expect there: between known
  * tones their harmonic interpolation; past the picture's edge, the nearest known tone carried on.
  */
-export function expectTones({ width: across, data }: RasterImage, hole: Uint8Array, cells: ToneCells): void {
+export function expectTones({ width: across, data }: RasterImage, hole: Hole, cells: ToneCells): void {
   const { width, height, side, step, window, sums, isHole, expected } = cells;
   const n = width * height;
   for (let y = 0; y < window.height; y += step) {
@@ -107,7 +108,7 @@ const blurredTones = (tones: Float32Array<ArrayBuffer>, { width, height }: Size)
 
 interface RebuiltWork {
   cells: ToneCells;
-  hole: Uint8Array;
+  hole: Hole;
   /** Pixels in a row of `hole`. */
   across: number;
   box: Rect;
@@ -174,7 +175,7 @@ export const CHANNEL_TONES: BandWork<ChannelWork> = { name: 'channelTones', band
  */
 export function measureTones(
   cells: ToneCells,
-  hole: Uint8Array,
+  hole: Hole,
   across: number,
   box: Rect,
   rebuilt: RasterImage,

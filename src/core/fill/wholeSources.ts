@@ -1,6 +1,7 @@
 import type { BandWork } from '../kernels/kernels.ts';
 import type { Rect } from '../image/rect.ts';
 import { rowsOfBand } from '../kernels/bands.ts';
+import type { PartMask } from '../mask/byteMasks.ts';
 import { BentSources } from './bentSources.ts';
 import { PlaneSources } from './planeSources.ts';
 import { ShiftedSources, type Sources } from './sources.ts';
@@ -15,7 +16,7 @@ export function wholeSources(told: Sources): Sources {
 
 export interface CopyWork {
   sources: Sources;
-  part: Uint8Array;
+  part: PartMask;
   box: Rect;
   /** RGBA of the box. */
   out: Uint8ClampedArray;

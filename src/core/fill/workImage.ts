@@ -2,6 +2,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import type { Size } from '../image/rect.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
+import type { Donors, Hole } from '../mask/byteMasks.ts';
 import type { LevelPixels } from './level.ts';
 import { SUMS_PER_CELL, type PhotoStrip } from './reduce.ts';
 
@@ -20,8 +21,8 @@ const STRIP_ROWS = 32;
  */
 export function makeWorkImage(
   image: RasterImage,
-  hole: Uint8Array,
-  donors: Uint8Array | undefined,
+  hole: Hole,
+  donors: Donors | undefined,
   factor: number,
   textureWeight: number,
   kernels: Kernels,
@@ -88,8 +89,8 @@ export const WORK_CELLS: BandWork<CellsWork> = { name: 'workCells', band: workCe
 /** The photo's strips by their first row: where kernels can't reach it, copied out of it one after the other. */
 function readStrips(
   image: RasterImage,
-  hole: Uint8Array,
-  donors: Uint8Array | undefined,
+  hole: Hole,
+  donors: Donors | undefined,
   factor: number,
   { scratch, reaches }: Kernels,
 ): (y: number) => PhotoStrip {

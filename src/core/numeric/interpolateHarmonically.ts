@@ -1,3 +1,4 @@
+import type { Hole } from '../mask/byteMasks.ts';
 import { bytesBy } from './filled.ts';
 
 const OVER_RELAXATION = 1.8;
@@ -9,7 +10,7 @@ const OVER_RELAXATION = 1.8;
  */
 export function interpolateHarmonically(
   values: Float32Array,
-  hole: Uint8Array,
+  hole: Hole,
   width: number,
   height: number,
   sweeps: number,

@@ -1,3 +1,4 @@
+import type { Hole } from '../mask/byteMasks.ts';
 /** Side of the squares, in work px, on which the support of planes is counted. */
 export const CELL_PX = 12;
 /** Edges per cell side from which on a cell belongs to a direction. */
@@ -12,7 +13,7 @@ export interface Cells {
 }
 
 /** The squares of a picture with a hole (one byte a px, non-zero = hole). */
-export function cellsOf({ width, height, hole }: { width: number; height: number; hole: Uint8Array }): Cells {
+export function cellsOf({ width, height, hole }: { width: number; height: number; hole: Hole }): Cells {
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
   const known = new Uint8Array(cells.width * cells.height);
   for (let cell = 0; cell < known.length; cell++) {

@@ -1,6 +1,7 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf } from '../mask/mask.ts';
 import { applyHomography, isConvexQuad, type Point } from '../geometry/homography.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import { CELL_PX, cellsOf, type Cells } from './cells.ts';
 import { findLineSegments } from './lineSegments.ts';
@@ -43,7 +44,7 @@ const OTHER_HUE = 0.05;
  * upright direction) a plane, where edges of both lie close together. Best supported first; none where the picture
  * shows no perspective that matters for the hole. `hole` has one byte a pixel, non-zero = not to be looked at.
  */
-export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
+export function findPlanes(image: RasterImage, hole: Hole): Plane[] {
   const factor = Math.max(1, Math.ceil(Math.max(image.width, image.height) / WORK_SIDE_PX));
   const work = reduceLuma(image, hole, factor);
   const segments = findLineSegments(work.luma, work.hole, work.width, work.height, MAX_SEGMENTS);
@@ -101,7 +102,7 @@ export function findPlanes(image: RasterImage, hole: Uint8Array): Plane[] {
 
 function knownSquares(
   image: RasterImage,
-  work: { width: number; height: number; hole: Uint8Array },
+  work: { width: number; height: number; hole: Hole },
   factor: number,
 ): Square[] {
   const squares: Square[] = [];

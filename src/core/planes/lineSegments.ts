@@ -1,4 +1,5 @@
 import { blurPlane } from '../image/boxBlur.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 
 /** A straight piece of an edge, in px of the plane it was found in. */
 export interface Segment {
@@ -29,7 +30,7 @@ const MAX_PIXELS = 2 ** 26;
  */
 export function findLineSegments(
   luma: Float32Array<ArrayBuffer>,
-  hole: Uint8Array,
+  hole: Hole,
   width: number,
   height: number,
   most: number,
@@ -51,7 +52,7 @@ export function findLineSegments(
 
 function gradients(
   luma: Float32Array,
-  hole: Uint8Array,
+  hole: Hole,
   width: number,
   height: number,
 ): { strength: Float32Array<ArrayBuffer>; angle: Float32Array } {

@@ -1,4 +1,5 @@
 import { applyHomography, invertHomography, type Homography, type Point } from '../geometry/homography.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 import { AMONG_DENSITY, CELL_PX, type Cells } from './cells.ts';
 import { UPRIGHT, type Direction } from './planeDirections.ts';
 import { cross, type ProjectivePoint } from './vanishingPoints.ts';
@@ -85,7 +86,7 @@ function jointDensity(a: Direction, b: Direction): Float32Array {
 export function measure(
   pair: Pick<Candidate, 'frame' | 'first' | 'second'>,
   cells: Cells,
-  hole: Uint8Array,
+  hole: Hole,
   width: number,
   isNear: (x: number, y: number) => boolean,
 ): Candidate | undefined {

@@ -1,10 +1,11 @@
 import { lumaAt } from '../image/luma.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
+import type { Hole } from '../mask/byteMasks.ts';
 
 /** Luma and hole at 1 / `factor` of the size. */
 export function reduceLuma(
   { width, height, data }: RasterImage,
-  hole: Uint8Array,
+  hole: Hole,
   factor: number,
 ): { width: number; height: number; luma: Float32Array<ArrayBuffer>; hole: Uint8Array<ArrayBuffer> } {
   const w = Math.floor(width / factor);
