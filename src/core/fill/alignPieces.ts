@@ -4,16 +4,23 @@ import type { Hole, Usable } from '../mask/byteMasks.ts';
 import type { CellShifts } from './offsetField.ts';
 import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 
+/** How pieces are aligned. */
+export const ALIGN_OPTIONS = {
+  /** So many times all pieces take turns, as far as those beside them moved. */
+  rounds: 3,
+  /** A piece moves only if what differs at its seams becomes less by this share. */
+  worthwhile: 0.05,
+  /** By so many px a piece moves at most, or by half a work cell if that is less: so much matching leaves uncertain. */
+  farthestPx: 6,
+  /** Rows of a plane meet as they are: a piece from its own rows stays there, any other moves across them by so many px. */
+  farthestAcrossRowsPx: 1,
+  /** Where it should go is looked for with one of so many of the pixels compared first, for speed. */
+  roughlyEvery: 4,
+};
+type AlignOptions = typeof ALIGN_OPTIONS;
+
 /** What both sides would show is compared over so many pixels beyond a seam. */
-const BAND_PX = 3;
-const ROUNDS = 3;
-/** A piece moves only if what differs at its seams becomes less by this share. */
-const WORTHWHILE = 0.05;
-const FARTHEST_MOVE_PX = 6;
-/** Rows of a plane meet as they are: a piece from its own rows stays there, any other moves across them by so much. */
-const FARTHEST_MOVE_ACROSS_ROWS_PX = 1;
-/** Where it should go is looked for with one of so many of the pixels compared first. */
-const ROUGHLY_EVERY = 4;
+const STRIP_PX = 3;
 /** Of a longer rim so many pixels, evenly, stand for all. */
 const MAX_SEAMS = 64;
 /** Numbers by which a seam is told: a pixel of the piece, what added to its index leads beyond, the piece there or `KNOWN`. */
@@ -41,7 +48,7 @@ interface SeamedPieces {
 /**
  * Moves each piece by up to half a cell so that what it shows meets its surroundings: matching at work size leaves shifts
  * that much uncertain, which shows where lines cross a seam. Compared is what a piece and what lies beside it would both
- * show over a narrow band, whatever their difference in tone. Pieces take turns, those with most known pixels around them
+ * show over a narrow strip, whatever their difference in tone. Pieces take turns, those with most known pixels around them
  * first; those that don't meet may take theirs at once.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per cell: 1 where all of it may be copied.
@@ -54,6 +61,7 @@ export function alignPieces(
   shifts: CellShifts,
   kernels: Kernels,
   inRows = false,
+  options = ALIGN_OPTIONS,
 ): CellShifts {
   const { width, height, factor } = shifts;
   if (factor === 1) return shifts;
@@ -71,9 +79,9 @@ export function alignPieces(
     .filter((id) => pieces.counts[id]! > 0)
     .sort((a, b) => pieces.known[b]! - pieces.known[a]!);
   const order = scratch.ints(inTurn.length);
-  const work = { image: picture, hole: known, usable: share(usable), size, pieces, order, inRows };
+  const work = { image: picture, hole: known, usable: share(usable), size, pieces, order, inRows, options };
   let unsettled = new Set(inTurn);
-  for (let round = 0; round < ROUNDS && unsettled.size > 0; round++) {
+  for (let round = 0; round < options.rounds && unsettled.size > 0; round++) {
     const next = new Set<number>();
     const turns = turnsOf(
       inTurn.filter((id) => unsettled.has(id)),
@@ -171,19 +179,21 @@ interface AlignWork extends Surroundings {
   /** The pieces as they take turns. */
   order: Int32Array;
   inRows: boolean;
+  options: AlignOptions;
 }
 
 /** Moves a piece to where it meets its surroundings best, if that is somewhere else and worth it. */
 function alignBand(work: AlignWork, turn: number): void {
-  const { image, hole, size, pieces, order, inRows } = work;
+  const { image, hole, size, pieces, order, inRows, options } = work;
+  const { worthwhile, farthestPx, farthestAcrossRowsPx, roughlyEvery } = options;
   const id = order[turn]!;
   const compared = readSurroundings(image, hole, pieces, id);
   const home = { dx: pieces.homeDx[id]!, dy: pieces.homeDy[id]! };
-  const across = Math.min(FARTHEST_MOVE_PX, Math.ceil(size.factor / 2));
-  const down = !inRows ? across : home.dy === 0 ? 0 : FARTHEST_MOVE_ACROSS_ROWS_PX;
+  const across = Math.min(farthestPx, Math.ceil(size.factor / 2));
+  const down = !inRows ? across : home.dy === 0 ? 0 : farthestAcrossRowsPx;
   const mayBe = usability(work, id);
   const from = { dx: pieces.dx[id]!, dy: pieces.dy[id]! };
-  let best = { ...from, cost: mismatch(image, hole, compared, from.dx, from.dy, ROUGHLY_EVERY) };
+  let best = { ...from, cost: mismatch(image, hole, compared, from.dx, from.dy, roughlyEvery) };
   const consider = (dx: number, dy: number, every: number): void => {
     const isFar = Math.abs(dx - home.dx) > across || Math.abs(dy - home.dy) > down;
     if (isFar || !mayBe(dx, dy)) return;
@@ -191,10 +201,10 @@ function alignBand(work: AlignWork, turn: number): void {
     if (cost < best.cost) best = { dx, dy, cost };
   };
   for (let v = -down; v <= down; v += 2) {
-    for (let u = -across; u <= across; u += 2) consider(home.dx + u, home.dy + v, ROUGHLY_EVERY);
+    for (let u = -across; u <= across; u += 2) consider(home.dx + u, home.dy + v, roughlyEvery);
   }
   const near = best;
-  best = { ...from, cost: (1 - WORTHWHILE) * mismatch(image, hole, compared, from.dx, from.dy, 1) };
+  best = { ...from, cost: (1 - worthwhile) * mismatch(image, hole, compared, from.dx, from.dy, 1) };
   for (let k = 0; k < 9; k++) consider(near.dx + (k % 3) - 1, near.dy + Math.floor(k / 3) - 1, 1);
   pieces.dx[id] = best.dx;
   pieces.dy[id] = best.dy;
@@ -212,14 +222,14 @@ interface Comparison {
 
 function readSurroundings({ data, width }: RasterImage, hole: Hole, pieces: SeamedPieces, id: number): Comparison {
   const seams = seamsOf(pieces, id);
-  const most = (2 * BAND_PX * seams.length) / SEAM;
+  const most = (2 * STRIP_PX * seams.length) / SEAM;
   const out = { pixels: new Int32Array(most), levels: new Uint8Array(most), count: 0 };
   for (let k = 0; k < seams.length; k += SEAM) {
     const step = seams[k + 1]!;
     const beyond = seams[k + 2]!;
     const other = beyond === KNOWN ? 0 : pieces.dy[beyond]! * width + pieces.dx[beyond]!;
     // On the piece's own side there is nothing else to compare with but another piece.
-    for (let t = beyond === KNOWN ? 1 : 1 - BAND_PX; t <= BAND_PX; t++) {
+    for (let t = beyond === KNOWN ? 1 : 1 - STRIP_PX; t <= STRIP_PX; t++) {
       const pixel = seams[k]! + t * step;
       // Outside the picture there is no byte at all.
       if (hole[pixel + other] !== 0) continue;
@@ -312,7 +322,7 @@ function pieceSeamsBand({ hole, image, size, pieces, pieceOf }: PieceSeamsWork, 
 
 export const PIECE_SEAMS: BandWork<PieceSeamsWork> = { name: 'pieceSeams', band: pieceSeamsBand };
 
-/** Adds the seams of a cell of piece `id` to `found`. The whole band beyond a seam lies in the picture. */
+/** Adds the seams of a cell of piece `id` to `found`. The whole strip beyond a seam lies in the picture. */
 function addSeams(
   { width, factor }: Pick<CellShifts, 'width' | 'factor'>,
   pieceOf: Int32Array,
@@ -331,10 +341,10 @@ function addSeams(
     for (let x = left; x < right; x++) {
       const pixel = y * imageWidth + x;
       if (hole[pixel] === 0) continue;
-      if (x >= BAND_PX) meet(hole, pixel, -1, id, x === left ? pieceOf[cell - 1]! : id, found);
-      if (x + BAND_PX < imageWidth) meet(hole, pixel, 1, id, x + 1 === right ? pieceOf[cell + 1]! : id, found);
-      if (y >= BAND_PX) meet(hole, pixel, -imageWidth, id, y === top ? pieceOf[cell - width]! : id, found);
-      if (y + BAND_PX < imageHeight) {
+      if (x >= STRIP_PX) meet(hole, pixel, -1, id, x === left ? pieceOf[cell - 1]! : id, found);
+      if (x + STRIP_PX < imageWidth) meet(hole, pixel, 1, id, x + 1 === right ? pieceOf[cell + 1]! : id, found);
+      if (y >= STRIP_PX) meet(hole, pixel, -imageWidth, id, y === top ? pieceOf[cell - width]! : id, found);
+      if (y + STRIP_PX < imageHeight) {
         meet(hole, pixel, imageWidth, id, y + 1 === bottom ? pieceOf[cell + width]! : id, found);
       }
     }

@@ -1,6 +1,6 @@
 import { kernels } from '../../../tests/support/kernels.ts';
 import { pictureOf } from '../../../tests/support/pictures.ts';
-import { cutSeams } from './cutSeams.ts';
+import { cutSeams, SEAM_OPTIONS } from './cutSeams.ts';
 import type { CellShifts, SquareShifts } from './offsetField.ts';
 
 const FACTOR = 6;
@@ -65,7 +65,7 @@ test('the seam between two pieces leaves the edge of the cells for the line alon
 });
 
 test('in squares of some px the seam comes as near to it as they allow', () => {
-  const cut = cutSeams(picture, hole, usable, halves, kernels, 500);
+  const cut = cutSeams(picture, hole, usable, halves, kernels, { ...SEAM_OPTIONS, mostSquares: 500 });
   // Of the hole's cells and those beside them.
   expect(cut).toMatchObject({ factor: 2, width: 3 * (ACROSS + 2), height: 3 * (DOWN + 2) });
   expect(cut).toMatchObject({ left: FACTOR * (LEFT - 1), top: FACTOR * (TOP - 1) });

@@ -6,14 +6,19 @@ import { ARCS, minimumCut } from '../numeric/minimumCut.ts';
 import type { CellShifts, SquareShifts } from './offsetField.ts';
 import { KNOWN, piecesOf, type Piece } from './pieces.ts';
 
-/** What a seam costs per step however well both sides agree, in levels: of equal ways the shorter is taken. */
-const LENGTH_COST = 1;
-/** Of a hole of more pixels the seams are cut in larger squares, so that about as many are decided. */
-const MAX_SQUARES = 200_000;
+/** How seams are cut. */
+export const SEAM_OPTIONS = {
+  /** What a seam costs per step however well both sides agree, in levels: of equal ways the shorter is taken. */
+  lengthCost: 1,
+  /** Of a hole of more pixels the seams are cut in larger squares, so that about as many are decided; bounds the time. */
+  mostSquares: 200_000,
+  /** Sources that differ by fewer levels along a seam can meet anywhere. */
+  unseen: 1.5,
+};
+type SeamOptions = typeof SEAM_OPTIONS;
+
 /** Binds a square that only one of two pieces can show. */
 const BOUND = 1e6;
-/** Sources that differ by fewer levels along a seam can meet anywhere. */
-const UNSEEN = 1.5;
 const NO_NODE = -1;
 
 /**
@@ -22,8 +27,7 @@ const NO_NODE = -1;
  * differ there, whatever their difference in tone. V. Kwatra et al.: Graphcut Textures, SIGGRAPH, 2003.
  *
  * `hole` has one byte per pixel of `image` (non-zero = unknown), `usable` one per work cell: 1 where all of it may be
- * copied. Returns shifts for squares that divide a work cell, about `mostSquares` of them in the hole: those of its cells
- * and of the ones beside them.
+ * copied. Returns shifts for squares that divide a work cell: those of its cells and of the ones beside them.
  */
 export function cutSeams(
   image: RasterImage,
@@ -31,9 +35,9 @@ export function cutSeams(
   usable: Usable,
   cells: CellShifts,
   kernels: Kernels,
-  mostSquares = MAX_SQUARES,
+  options = SEAM_OPTIONS,
 ): SquareShifts {
-  const side = squareSide(cells, mostSquares);
+  const side = squareSide(cells, options.mostSquares);
   if (cells.factor === side) {
     return { width: cells.width, height: cells.height, factor: side, dx: cells.dx, dy: cells.dy, left: 0, top: 0 };
   }
@@ -42,7 +46,7 @@ export function cutSeams(
   const nodeOf = kernels.scratch.ints(grid.labels.length).fill(NO_NODE);
   const { pairs, turns } = pairsInTurns(grid, kernels);
   let first = 0;
-  const work = { grid, nodeOf, pairs };
+  const work = { grid, nodeOf, pairs, options };
   for (const count of turns) {
     kernels.inBands(CUTS, work, count, first);
     first += count;
@@ -255,30 +259,38 @@ interface CutsWork {
   /** One a square; `NO_NODE`, but while a pair is cut. */
   nodeOf: Int32Array;
   pairs: Pairs;
+  options: SeamOptions;
 }
 
 /** Cuts a pair. */
-function cutsBand({ grid, nodeOf, pairs }: CutsWork, pair: number): void {
+function cutsBand({ grid, nodeOf, pairs, options }: CutsWork, pair: number): void {
   const [a, b, from, to] = pairs.list.subarray(PAIR * pair);
-  cutPair(grid, a!, b!, pairs.squares.subarray(from, to), nodeOf);
+  cutPair(grid, a!, b!, pairs.squares.subarray(from, to), nodeOf, options);
 }
 
 export const CUTS: BandWork<CutsWork> = { name: 'cuts', band: cutsBand };
 
 /** Decides anew which of the squares around the seam of pieces `a` and `b` each of them shows. In place. */
-function cutPair(grid: SquareGrid, a: number, b: number, seeds: Int32Array, nodeOf: Int32Array): void {
+function cutPair(
+  grid: SquareGrid,
+  a: number,
+  b: number,
+  seeds: Int32Array,
+  nodeOf: Int32Array,
+  { lengthCost, unseen }: SeamOptions,
+): void {
   const { labels, width } = grid;
-  const band = bandAround(grid, a, b, seeds, nodeOf);
-  if (band.length === 0) return;
-  const terminals = new Float32Array(band.length);
-  const between = differences(grid, band, a, b);
-  if (isUnseen(between, seeds, nodeOf)) {
-    for (const square of band) nodeOf[square] = NO_NODE;
+  const around = squaresAround(grid, a, b, seeds, nodeOf);
+  if (around.length === 0) return;
+  const terminals = new Float32Array(around.length);
+  const between = differences(grid, around, a, b);
+  if (meanAlong(between, seeds, nodeOf) < unseen) {
+    for (const square of around) nodeOf[square] = NO_NODE;
     return;
   }
-  const capacities = new Float32Array(ARCS * band.length);
-  const neighbours = new Int32Array(ARCS * band.length).fill(NO_NODE);
-  for (const [node, square] of band.entries()) {
+  const capacities = new Float32Array(ARCS * around.length);
+  const neighbours = new Int32Array(ARCS * around.length).fill(NO_NODE);
+  for (const [node, square] of around.entries()) {
     if (Number.isNaN(between[node])) {
       terminals[node]! += labels[square] === a ? BOUND : -BOUND;
       continue;
@@ -293,54 +305,54 @@ function cutPair(grid: SquareGrid, a: number, b: number, seeds: Int32Array, node
         const there = Number.isNaN(between[beside]) ? between[node]! : between[beside]!;
         neighbours[ARCS * node + k] = beside;
         neighbours[ARCS * beside + (k ^ 1)] = node;
-        capacities[ARCS * node + k] = between[node]! + there + LENGTH_COST;
-        capacities[ARCS * beside + (k ^ 1)] = between[node]! + there + LENGTH_COST;
-      } else if (labels[other] === a) terminals[node]! += 2 * between[node]! + LENGTH_COST;
-      else if (labels[other] === b) terminals[node]! -= 2 * between[node]! + LENGTH_COST;
+        capacities[ARCS * node + k] = between[node]! + there + lengthCost;
+        capacities[ARCS * beside + (k ^ 1)] = between[node]! + there + lengthCost;
+      } else if (labels[other] === a) terminals[node]! += 2 * between[node]! + lengthCost;
+      else if (labels[other] === b) terminals[node]! -= 2 * between[node]! + lengthCost;
       else terminals[node]! += mismatch(grid, other, b) - mismatch(grid, other, a);
     }
   }
   const sides = minimumCut(neighbours, capacities, terminals);
-  for (const [node, square] of band.entries()) {
+  for (const [node, square] of around.entries()) {
     nodeOf[square] = NO_NODE;
     labels[square] = sides[node] ? a : b;
   }
 }
 
 /** The squares of both pieces within a work cell of their seam; writes their places in the list into `nodeOf`. */
-function bandAround(grid: SquareGrid, a: number, b: number, seeds: Int32Array, nodeOf: Int32Array): number[] {
+function squaresAround(grid: SquareGrid, a: number, b: number, seeds: Int32Array, nodeOf: Int32Array): number[] {
   const { labels, width, cells, side } = grid;
-  const band: number[] = [];
-  for (const square of seeds) reach(labels, square, a, b, nodeOf, band);
+  const around: number[] = [];
+  for (const square of seeds) reach(labels, square, a, b, nodeOf, around);
   let from = 0;
   for (let step = 1; step < cells.factor / side; step++) {
-    const to = band.length;
+    const to = around.length;
     for (; from < to; from++) {
-      const square = band[from]!;
+      const square = around[from]!;
       const x = square % width;
-      if (x > 0) reach(labels, square - 1, a, b, nodeOf, band);
-      if (x + 1 < width) reach(labels, square + 1, a, b, nodeOf, band);
-      if (square >= width) reach(labels, square - width, a, b, nodeOf, band);
-      if (square + width < labels.length) reach(labels, square + width, a, b, nodeOf, band);
+      if (x > 0) reach(labels, square - 1, a, b, nodeOf, around);
+      if (x + 1 < width) reach(labels, square + 1, a, b, nodeOf, around);
+      if (square >= width) reach(labels, square - width, a, b, nodeOf, around);
+      if (square + width < labels.length) reach(labels, square + width, a, b, nodeOf, around);
     }
   }
-  return band;
+  return around;
 }
 
-/** Adds a square of piece `a` or `b` to the band if it is not in it yet. */
-function reach(labels: Int32Array, square: number, a: number, b: number, nodeOf: Int32Array, band: number[]): void {
+/** Adds a square of piece `a` or `b` to `around` if it is not in it yet. */
+function reach(labels: Int32Array, square: number, a: number, b: number, nodeOf: Int32Array, around: number[]): void {
   if (nodeOf[square] !== NO_NODE || (labels[square] !== a && labels[square] !== b)) return;
-  nodeOf[square] = band.push(square) - 1;
+  nodeOf[square] = around.push(square) - 1;
 }
 
 /** How far the two sources of each square are apart, less their mean difference in tone; NaN where one has none. */
-function differences(grid: SquareGrid, band: readonly number[], a: number, b: number): Float32Array {
+function differences(grid: SquareGrid, around: readonly number[], a: number, b: number): Float32Array {
   const { image, side, labels, pieceDx, pieceDy } = grid;
-  const apart = new Float32Array(band.length);
+  const apart = new Float32Array(around.length);
   const offset = 4 * (pieceDy[a]! * image.width + pieceDx[a]!);
   const other = 4 * (pieceDy[b]! * image.width + pieceDx[b]!);
   let [sum, count] = [0, 0];
-  for (const [node, square] of band.entries()) {
+  for (const [node, square] of around.entries()) {
     if (!isUsable(grid, square, labels[square] === a ? b : a)) {
       apart[node] = NaN;
       continue;
@@ -350,7 +362,7 @@ function differences(grid: SquareGrid, band: readonly number[], a: number, b: nu
     count++;
   }
   const tone = count === 0 ? 0 : sum / count;
-  for (const [node, square] of band.entries()) {
+  for (const [node, square] of around.entries()) {
     if (Number.isNaN(apart[node])) continue;
     const first = firstPixel(grid, square);
     const across = Math.min(side, image.width - (first % image.width));
@@ -367,8 +379,8 @@ function differences(grid: SquareGrid, band: readonly number[], a: number, b: nu
   return apart;
 }
 
-/** Whether two pieces hardly differ where they meet. */
-function isUnseen(between: Float32Array, seeds: Int32Array, nodeOf: Int32Array): boolean {
+/** How far two pieces are apart where they meet; infinitely where that can't be told. */
+function meanAlong(between: Float32Array, seeds: Int32Array, nodeOf: Int32Array): number {
   let [sum, count] = [0, 0];
   for (const square of seeds) {
     const apart = nodeOf[square] === NO_NODE ? NaN : between[nodeOf[square]!]!;
@@ -376,7 +388,7 @@ function isUnseen(between: Float32Array, seeds: Int32Array, nodeOf: Int32Array):
     sum += apart;
     count++;
   }
-  return sum < UNSEEN * count;
+  return count > 0 ? sum / count : Infinity;
 }
 
 /** What a seam between `piece` and a square that is known or of a third piece would cost. */

@@ -8,8 +8,8 @@ import type { Hole } from '../mask/byteMasks.ts';
 import { interpolateHarmonically } from '../numeric/interpolateHarmonically.ts';
 import { bytesBy, floatsBy } from '../numeric/filled.ts';
 
-/** Bands that are looked at, each an octave. */
-const BANDS = 3;
+/** Octaves of fineness that are looked at. */
+const OCTAVES = 3;
 const MAX_PIXELS = 250_000;
 const MARGIN_PX = 64;
 /** Side, in reduced px, of the cells in which detail is measured. */
@@ -20,7 +20,7 @@ const ROUNDING = 0.25;
 
 /** How far the detail of a rebuilt place is from what its surroundings let expect, in octaves of amplitude. */
 export interface DetailMeasures {
-  /** Mean absolute difference over the place and over three bands of fineness. */
+  /** Mean absolute difference over the place and over three octaves of fineness. */
   detailError: number;
 }
 
@@ -28,16 +28,16 @@ export interface DetailMeasures {
 export interface Detail extends DetailMeasures {
   window: Rect;
   factor: number;
-  /** The cells in which it is measured, across and down; the same for all bands. */
+  /** The cells in which it is measured, across and down; the same for all octaves. */
   cells: Size;
-  /** How lively what is known around is: the mean amplitude of a band, in levels. */
+  /** How lively what is known around is: the mean amplitude of an octave, in levels. */
   liveliness: number;
   /** From the finest to the coarsest, each of half the width and height of the one before. */
-  bands: readonly DetailBand[];
+  octaves: readonly DetailOctave[];
 }
 
-/** A band of luma. */
-export interface DetailBand {
+/** An octave of luma. */
+export interface DetailOctave {
   width: number;
   height: number;
   /** What luma differs by from what is coarser, in levels. */
@@ -95,10 +95,10 @@ function samplesOf(factor: number): { steps: number; stride: number } {
 }
 
 /**
- * Compares a rebuilt place with its surroundings in bands of luma between Gaussians of 1, 2, 4 and 8 px (P. Burt,
+ * Compares a rebuilt place with its surroundings in octaves of luma between Gaussians of 1, 2, 4 and 8 px (P. Burt,
  * E. Adelson: The Laplacian Pyramid as a Compact Image Code, IEEE Trans. Communications, 1983): the amplitude of each
- * band in cells of 16 px against its harmonic interpolation from the known cells around. `rebuilt` is RGBA of `box`.
- * At most 250,000 px are looked at, larger places reduced by a whole factor. The bands' planes stay in the kernels'
+ * of them in cells of 16 px against its harmonic interpolation from the known cells around. `rebuilt` is RGBA of `box`.
+ * At most 250,000 px are looked at, larger places reduced by a whole factor. The octaves' planes stay in the kernels'
  * scratch; `known` serves once.
  */
 export function measureDetail(known: KnownLuma, box: Rect, rebuilt: RasterImage, kernels: Kernels): Detail {
@@ -106,14 +106,14 @@ export function measureDetail(known: KnownLuma, box: Rect, rebuilt: RasterImage,
   const { scratch } = kernels;
   const { width, height, luma, inside } = reduced;
   // These stay.
-  const planes = Array.from({ length: BANDS }, (_, band) => scratch.floats((width >> band) * (height >> band)));
+  const planes = Array.from({ length: OCTAVES }, (_, k) => scratch.floats((width >> k) * (height >> k)));
   const giveBack = scratch.hold();
   kernels.inBands(REBUILT_LUMA, { known, box, rebuilt: kernels.share(rebuilt.data) }, rowBands(height));
   const cells = { width: Math.ceil(width / CELL_PX), height: Math.ceil(height / CELL_PX) };
   const first = blurTo(luma, width, height, 1, kernels);
   let octave: Octave = { width, height, luma: first, inside };
   const measured: DetailWork[] = [];
-  for (const [band, differences] of planes.entries()) {
+  for (const [k, differences] of planes.entries()) {
     // From a standard deviation of 1 px to one of 2, with which halving makes it 1 again.
     const coarser = blurTo(octave.luma, octave.width, octave.height, Math.sqrt(3), kernels);
     const n = cells.width * cells.height;
@@ -121,7 +121,7 @@ export function measureDetail(known: KnownLuma, box: Rect, rebuilt: RasterImage,
       octave,
       coarser,
       next: roomForHalf(octave, kernels),
-      cellPx: CELL_PX >> band,
+      cellPx: CELL_PX >> k,
       across: cells.width,
       differences,
       energy: scratch.floats(2 * n),
@@ -133,18 +133,18 @@ export function measureDetail(known: KnownLuma, box: Rect, rebuilt: RasterImage,
     measured.push(work);
     octave = work.next;
   }
-  const results = scratch.doubles(JUDGED * BANDS);
-  kernels.inBands(JUDGE_DETAIL, { measured, results }, BANDS);
+  const results = scratch.doubles(JUDGED * OCTAVES);
+  kernels.inBands(JUDGE_DETAIL, { measured, results }, OCTAVES);
   let error = 0;
   let liveliness = 0;
-  const bands = measured.map(({ octave: { width, height }, differences, cellPx, shortfall }, band): DetailBand => {
-    const [ownError, amplitude, evenness] = results.subarray(JUDGED * band, JUDGED * (band + 1));
-    error += ownError! / BANDS;
-    liveliness += amplitude! / BANDS;
+  const octaves = measured.map(({ octave: { width, height }, differences, cellPx, shortfall }, k): DetailOctave => {
+    const [ownError, amplitude, evenness] = results.subarray(JUDGED * k, JUDGED * (k + 1));
+    error += ownError! / OCTAVES;
+    liveliness += amplitude! / OCTAVES;
     return { width, height, luma: differences, cellPx, shortfall: shortfall.slice(), evenness: evenness! };
   });
   giveBack();
-  return { detailError: error, window, factor, cells, liveliness, bands };
+  return { detailError: error, window, factor, cells, liveliness, octaves };
 }
 
 /** A plane of luma, and where (1) it was rebuilt. */
@@ -208,7 +208,7 @@ interface DetailWork {
   count: Float32Array;
   /** Of each row of cells the sum of what is known. */
   amounts: Float64Array;
-  /** See `DetailBand`. */
+  /** See `DetailOctave`. */
   shortfall: Float32Array;
 }
 
@@ -244,17 +244,17 @@ function detailBand(work: DetailWork, band: number): void {
 
 export const DETAIL: BandWork<DetailWork> = { name: 'detail', band: detailBand };
 
-/** Numbers that a band is judged by: how far its cells are from what is expected, liveliness around, evenness. */
+/** Numbers that an octave is judged by: how far its cells are from what is expected, liveliness around, evenness. */
 const JUDGED = 3;
 
 interface JudgeWork {
-  /** What was measured, of each band of detail, and room for what it comes to. */
+  /** What was measured, of each octave, and room for what it comes to. */
   measured: readonly DetailWork[];
   results: Float64Array;
 }
 
-function judgeBand({ measured, results }: JudgeWork, band: number): void {
-  const { octave, energy, count, amounts, across, shortfall } = measured[band]!;
+function judgeOctave({ measured, results }: JudgeWork, octaveIndex: number): void {
+  const { octave, energy, count, amounts, across, shortfall } = measured[octaveIndex]!;
   const n = energy.length / 2;
   const down = n / across;
   const smooth = (planes: Float32Array, which: number): Float32Array =>
@@ -278,7 +278,7 @@ function judgeBand({ measured, results }: JudgeWork, band: number): void {
   const knownSquares = energy.subarray(0, n).reduce((total, e) => total + e, 0);
   const liveliness = amounts.reduce((total, each) => total + each, 0) / outside;
   const evenness = liveliness / Math.sqrt(knownSquares / outside + ROUNDING);
-  results.set([weight > 0 ? sum / weight : 0, liveliness, evenness], JUDGED * band);
+  results.set([weight > 0 ? sum / weight : 0, liveliness, evenness], JUDGED * octaveIndex);
 }
 
-export const JUDGE_DETAIL: BandWork<JudgeWork> = { name: 'judgeDetail', band: judgeBand };
+export const JUDGE_DETAIL: BandWork<JudgeWork> = { name: 'judgeDetail', band: judgeOctave };

@@ -2,7 +2,7 @@ import { Matrix, solve } from 'ml-matrix';
 import type { Affine } from '../image/affine.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
-import { RimBand, type RimFit } from './rimBand.ts';
+import { RimRing, type RimFit } from './rimRing.ts';
 
 /** A mark is about so many work px wide and high when a fit is looked for, and so many times as many at last. */
 const WORK_SIDE = 48;
@@ -20,17 +20,17 @@ const BETTER = 0.92;
 const MAX_STEPS = 12;
 /** In work px. */
 const SETTLED = 0.01;
-/** Holds turns and changes of size back from what the band hardly tells. */
+/** Holds turns and changes of size back from what the ring hardly tells. */
 const STIFFNESS = 4;
 const SHIFT_STIFFNESS = 0.01;
 
 /**
  * Which place near the one that is pointed at (`from`, px away) goes on with what lies around the mark, whatever its
- * light: the map from the mark to it, in coordinates of `image`, under which a band around the mark differs least from
+ * light: the map from the mark to it, in coordinates of `image`, under which a ring around the mark differs least from
  * the picture there. Looked for over shifts and sizes, then refined by Gauss-Newton steps on all six numbers
  * (B. Lucas, T. Kanade: An Iterative Image Registration Technique, IJCAI, 1981), in which what differs much counts less
  * (P. Holland, R. Welsch: Robust Regression, 1977). Undefined where nothing fits clearly better than the plain
- * shift, and where most of the band has no counterpart.
+ * shift, and where most of the ring has no counterpart.
  */
 export function fitToRim(image: RasterImage, mark: Mask, from: { dx: number; dy: number }): Affine | undefined {
   requireSameSize(image, mark, 'The mark');
@@ -38,7 +38,7 @@ export function fitToRim(image: RasterImage, mark: Mask, from: { dx: number; dy:
   const side = Math.sqrt(bounds.width * bounds.height);
   const factor = Math.max(1, Math.round(side / WORK_SIDE));
   const plain: RimFit = { a: 1, b: 0, c: 0, d: 1, ...from };
-  const coarse = new RimBand(image, mark, factor, from);
+  const coarse = new RimRing(image, mark, factor, from);
   const pointedAt = coarse.difference(plain);
   if (!(pointedAt < Infinity)) return undefined;
   let best = plain;
@@ -60,7 +60,7 @@ export function fitToRim(image: RasterImage, mark: Mask, from: { dx: number; dy:
   };
   look(plain, SIZES, FIRST_STEP * Math.ceil((REACH * side) / factor / FIRST_STEP), FIRST_STEP);
   look(best, NEARER_SIZES, FIRST_STEP - 1, 1);
-  const fine = new RimBand(image, mark, Math.max(1, Math.round(factor / FINER)), from);
+  const fine = new RimRing(image, mark, Math.max(1, Math.round(factor / FINER)), from);
   best = refine(fine, refine(coarse, best));
   // Between pixels grain is evened out, which is no fit.
   const half = fine.factor / 2;
@@ -73,25 +73,25 @@ export function fitToRim(image: RasterImage, mark: Mask, from: { dx: number; dy:
 }
 
 /** Gauss-Newton steps, as long as they lessen the difference. */
-function refine(band: RimBand, start: RimFit): RimFit {
+function refine(ring: RimRing, start: RimFit): RimFit {
   let best = start;
-  let least = band.difference(start);
+  let least = ring.difference(start);
   for (let k = 0; k < MAX_STEPS; k++) {
-    const equations = band.equations(best);
+    const equations = ring.equations(best);
     if (!equations) break;
     const { normal, right } = equations;
-    for (let i = 0; i < 6; i++) normal[i]![i]! += band.samples * (i < 4 ? STIFFNESS : SHIFT_STIFFNESS);
+    for (let i = 0; i < 6; i++) normal[i]![i]! += ring.samples * (i < 4 ? STIFFNESS : SHIFT_STIFFNESS);
     const by = solve(new Matrix(normal), Matrix.columnVector(right)).to1DArray();
-    const [a, b, c, d] = by.slice(0, 4).map((value) => value / band.side) as [number, number, number, number];
+    const [a, b, c, d] = by.slice(0, 4).map((value) => value / ring.side) as [number, number, number, number];
     const next: RimFit = {
       a: best.a + a,
       b: best.b + b,
       c: best.c + c,
       d: best.d + d,
-      dx: best.dx + by[4]! * band.factor,
-      dy: best.dy + by[5]! * band.factor,
+      dx: best.dx + by[4]! * ring.factor,
+      dy: best.dy + by[5]! * ring.factor,
     };
-    const difference = band.difference(next);
+    const difference = ring.difference(next);
     if (!(difference < least)) break;
     [best, least] = [next, difference];
     if (by.slice(0, 6).every((value) => Math.abs(value) < SETTLED)) break;

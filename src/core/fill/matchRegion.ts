@@ -2,7 +2,7 @@ import { FingoError } from '../errors.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import type { Donors, Hole } from '../mask/byteMasks.ts';
+import type { Donors, Hole, Usable } from '../mask/byteMasks.ts';
 import { createRandom, type RandomStream } from '../numeric/random.ts';
 import type { Progress } from '../progress.ts';
 import { randomCorrespondence, refineCorrespondence, type Correspondence } from './correspondence.ts';
@@ -19,10 +19,6 @@ import { chargeRepeats } from './repeats.ts';
 import type { FillStrategy } from './strategy.ts';
 import { voteHole } from './vote.ts';
 import { makeWorkImage } from './workImage.ts';
-
-const MAX_ROUNDS = 28;
-const FEWEST_ROUNDS = 3;
-const FINEST_REACH_PX = 8;
 
 /** What is to be matched: a picture, its hole, and from where it may be rebuilt. */
 export interface MatchInput {
@@ -53,36 +49,41 @@ export interface Match {
   factor: number;
 }
 
-/**
- * The coarsest level is at least so many px wide and high. Coarse levels hold large things together; but where a place
- * is known from one side only, what lies at the rim is then drawn outward whole.
- */
-const SHORTEST_SIDE = { between: 60, pastEdge: 90 };
-
-/** Width of the ring around the hole whose colours are expected inside, as a share of the hole's longest side. */
-const RING_SHARE = { inPicture: 0.2, onPlane: 0.05 };
-
-/** Surroundings whose luma differs from pixel to pixel by less than so many levels, on the coarsest level, are even. */
-const EVEN = 3;
-
-/** A plane has its own hue; what is rare at the rim in spite of it is mostly a shadow. */
-const FOREIGN_WEIGHT_ON_PLANE = 2500;
-
-/**
- * Work pixels of a place and a margin of its longest side at coarseness 1: enough for structure, few enough for 7 x 7
- * patches to see it whole.
- */
-const WORK_PIXELS = 250_000;
-
-/**
- * A place rebuilt from what is near is matched as finely as with a margin of its longest side around its box, of which so
- * much lies in the picture on average.
- */
-const USUAL_SHARE_SEEN = 0.6;
+/** How a region is matched. The notes beside the bench on filling tell what other numbers gave. */
+export const MATCH_OPTIONS = {
+  /** Rounds of search and vote at the coarsest level and at the finest; in between in proportion. */
+  rounds: { coarsest: 28, finest: 3 },
+  /** Rounds where there is one level only. */
+  roundsOfOne: 12,
+  /** On the finest level places are looked for within so many px; what lies farther was found on coarser ones. */
+  finestReachPx: 8,
+  /**
+   * The coarsest level is at least so many px wide and high. Coarse levels hold large things together; but where a place
+   * is known from one side only, what lies at the rim is then drawn outward whole.
+   */
+  shortestSide: { between: 60, pastEdge: 90 },
+  /** Width of the ring around the hole whose colours are expected inside, as a share of the hole's longest side. */
+  ringShare: { inPicture: 0.2, onPlane: 0.05 },
+  /** Surroundings whose luma differs from pixel to pixel by less than so many levels, on the coarsest level, are even. */
+  even: 3,
+  /** A plane has its own hue; what is rare at the rim in spite of it is mostly a shadow. Squared levels a unit of rarity. */
+  foreignWeightOnPlane: 2500,
+  /**
+   * Work pixels of a place and a margin of its longest side at coarseness 1: enough for structure, few enough for 7 x 7
+   * patches to see it whole.
+   */
+  workPixels: 250_000,
+  /**
+   * A place rebuilt from what is near is matched as finely as with a margin of its longest side around its box, of which
+   * so much lies in the picture on average.
+   */
+  usualShareSeen: 0.6,
+};
+type MatchOptions = typeof MATCH_OPTIONS;
 
 /** The whole factor by which a region is reduced for matching, of which `pixels` are near the hole. */
-function workFactor(pixels: number, coarseness: number): number {
-  const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / WORK_PIXELS)));
+function workFactor(pixels: number, coarseness: number, { workPixels }: MatchOptions): number {
+  const factor = Math.max(1, coarseness * Math.max(1, Math.sqrt(pixels / workPixels)));
   // From 4 on even numbers, so that a work cell can be cut into blocks of 2 x 2 pixels.
   return factor < 3.5 ? Math.round(factor) : 2 * Math.round(factor / 2);
 }
@@ -97,15 +98,16 @@ export function* matchRegion(
   strategy: FillStrategy,
   seed: number,
   kernels: Kernels,
+  options = MATCH_OPTIONS,
 ): Generator<Progress, Match, void> {
   let giveBack = kernels.scratch.hold();
   const levelsAt = (by: number): Level[] => {
     giveBack();
     giveBack = kernels.scratch.hold();
     const work = makeWorkImage(image, hole, donors, by, strategy.textureWeight, kernels);
-    const plausible = (): Uint8Array =>
-      chosenDonors ? work.usable : plausibleDonors(work, onPlane ? RING_SHARE.onPlane : RING_SHARE.inPicture, kernels);
-    const shortestSide = pastEdge ? SHORTEST_SIDE.pastEdge : SHORTEST_SIDE.between;
+    const ringShare = onPlane ? options.ringShare.onPlane : options.ringShare.inPicture;
+    const plausible = (): Usable => (chosenDonors ? work.usable : plausibleDonors(work, ringShare, kernels));
+    const shortestSide = pastEdge ? options.shortestSide.pastEdge : options.shortestSide.between;
     const { heightWeight } = strategy;
     const most = rowsCharged === undefined ? UNLIMITED : heightWeight * rowsCharged;
     return buildPyramid(work, heightWeight, shortestSide, kernels, most, plausible);
@@ -116,8 +118,8 @@ export function* matchRegion(
   const near = intersect(around, wholeOf(image));
   const seen = near.width * near.height;
   const { width, height } = inflate(box, Math.max(box.width, box.height));
-  const pixels = isNear ? Math.max(seen, USUAL_SHARE_SEEN * width * height) : seen;
-  let factor = workFactor(pixels, strategy.coarseness);
+  const pixels = isNear ? Math.max(seen, options.usualShareSeen * width * height) : seen;
+  let factor = workFactor(pixels, strategy.coarseness, options);
   let levels = levelsAt(factor);
   while (levels.length === 0 && factor > 1) {
     factor = Math.ceil(factor / 2);
@@ -133,10 +135,10 @@ export function* matchRegion(
   const preview = (level: Level) => previewOf(level, factor << levels.indexOf(level), box);
   // Donors chosen by hand are obeyed, and past the edge the rim says little of what goes on there.
   const mindsRim = !chosenDonors && !pastEdge;
-  const foreignWeight = !mindsRim ? 0 : onPlane ? FOREIGN_WEIGHT_ON_PLANE : strategy.foreignWeight;
+  const foreignWeight = !mindsRim ? 0 : onPlane ? options.foreignWeightOnPlane : strategy.foreignWeight;
   // Known from one side only, a smooth surface is that side carried on flat, and whatever is flat fits it.
   const { startWhereEven } = strategy;
-  const isEven = startWhereEven && textureAround(levels[levels.length - 1]!) < EVEN * strategy.textureWeight;
+  const isEven = startWhereEven && textureAround(levels[levels.length - 1]!) < options.even * strategy.textureWeight;
   const wanted = isEven ? startWhereEven : strategy.start;
   const start = pastEdge && wanted === 'membrane' ? 'peel' : wanted;
   const field = yield* matchCoarseToFine(
@@ -144,6 +146,7 @@ export function* matchRegion(
     { ...strategy, foreignWeight, start },
     seed,
     { onPlane, pastEdge },
+    options,
     kernels,
     preview,
   );
@@ -155,6 +158,7 @@ function* matchCoarseToFine(
   strategy: FillStrategy,
   seed: number,
   { onPlane, pastEdge }: Pick<MatchInput, 'onPlane' | 'pastEdge'>,
+  { rounds: { coarsest: most, finest: fewest }, roundsOfOne, finestReachPx }: MatchOptions,
   kernels: Kernels,
   preview: (level: Level) => Progress['preview'],
 ): Generator<Progress, Correspondence, void> {
@@ -163,7 +167,7 @@ function* matchCoarseToFine(
   let pass = 0;
   let field: Correspondence | undefined;
   const roundsAt = levels.map((_, k) =>
-    coarsest === 0 ? 12 : Math.round(FEWEST_ROUNDS + ((MAX_ROUNDS - FEWEST_ROUNDS) * k) / coarsest),
+    coarsest === 0 ? roundsOfOne : Math.round(fewest + ((most - fewest) * k) / coarsest),
   );
   const work = levels.map((level, k) => level.targets.length * roundsAt[k]!);
   const totalWork = work.reduce((a, b) => a + b, 0);
@@ -190,7 +194,7 @@ function* matchCoarseToFine(
     if (!onPlane) leadTexture(level, texture, across, coarsest - k, pastEdge);
     kernels.measureCosts(level, field);
     const rounds = roundsAt[k]!;
-    const reach = k === 0 && coarsest > 0 ? FINEST_REACH_PX : Math.max(level.width, level.height) >> 1;
+    const reach = k === 0 && coarsest > 0 ? finestReachPx : Math.max(level.width, level.height) >> 1;
     for (let round = 0; round < rounds; round++) {
       if (strategy.spread > 0) {
         chargeRepeats(level, field, strategy.spread, ownCosts, kernels);

@@ -3,7 +3,7 @@ import type { Rect, Size } from '../image/rect.ts';
 import { rowBands, rowsOfBand } from '../kernels/bands.ts';
 import type { BandWork, Kernels } from '../kernels/kernels.ts';
 import type { Hole } from '../mask/byteMasks.ts';
-import type { Detail, DetailBand } from './detailMeasure.ts';
+import type { Detail, DetailOctave } from './detailMeasure.ts';
 
 /** The share of what detail falls short of what is expected that it is raised by, and by how many octaves at most. */
 const RAISED_BY = 0.8;
@@ -14,7 +14,7 @@ const MIN_EVEN = 0.5;
 const WHOLLY_EVEN = 0.65;
 
 /**
- * Raises the detail of a rebuilt place where it falls short of what its surroundings let expect: in each band by most of
+ * Raises the detail of a rebuilt place where it falls short of what its surroundings let expect: in each octave by most of
  * what is missing, up to half as much again, as far as it is texture rather than a few lines. Places are rebuilt from
  * donors that fit, and what is calm fits more easily than what is lively. Luma alone is changed, all channels by the same
  * levels; what is livelier than expected stays so.
@@ -23,7 +23,7 @@ const WHOLLY_EVEN = 0.65;
  * `rebuilt`, RGBA of `box`, is changed in place where `hole` is not 0.
  */
 export function raiseDetail(
-  { bands, cells, factor, window }: Detail,
+  { octaves, cells, factor, window }: Detail,
   hole: Hole,
   across: number,
   box: Rect,
@@ -31,26 +31,26 @@ export function raiseDetail(
   kernels: Kernels,
 ): void {
   const giveBack = kernels.scratch.hold();
-  const missing = missingLuma(bands, cells, kernels);
+  const missing = missingLuma(octaves, cells, kernels);
   if (!missing) {
     giveBack();
     return;
   }
-  const [{ width, height }] = bands as [DetailBand];
+  const [{ width, height }] = octaves as [DetailOctave];
   const columns = columnsOn(width, box.width, factor, box.x - window.x, kernels);
   const work = { missing, width, height, columns, factor, window, hole, across, box, out: rebuilt };
   kernels.inBands(RAISE, work, rowBands(box.height));
   giveBack();
 }
 
-/** What is to be added to luma on the pixels of the first band, of all bands together; nothing if none is missing. */
+/** What is to be added to luma on the pixels of the first octave, of all together; nothing if none is missing. */
 function missingLuma(
-  [band, ...coarser]: readonly DetailBand[],
+  [octave, ...coarser]: readonly DetailOctave[],
   cells: Size,
   kernels: Kernels,
 ): Float32Array | undefined {
-  if (!band) return undefined;
-  const { width, height, luma, cellPx, shortfall, evenness } = band;
+  if (!octave) return undefined;
+  const { width, height, luma, cellPx, shortfall, evenness } = octave;
   const asTexture = Math.max(0, Math.min(1, (evenness - MIN_EVEN) / (WHOLLY_EVEN - MIN_EVEN)));
   const gains = shortfall.map(
     (missing) => 2 ** (asTexture * Math.min(MAX_RAISED, RAISED_BY * Math.max(0, missing))) - 1,

@@ -14,45 +14,50 @@ export interface FillMeasures extends DetailMeasures, SeamMeasures, ToneMeasures
   cutLength: number;
 }
 
-/**
- * Past the picture's edge detail and seams tell little: what is expected there is known from one side only. But what is
- * cut off tells that something was set down that does not belong there; amid known pixels it tells nothing.
- */
-const WEIGHTS = { between: { detail: 1, seams: 1.2, cuts: 0 }, pastEdge: { detail: 0.3, seams: 0.4, cuts: 1.2 } };
-const TONE_WEIGHT = 0.15;
-/** A rim that shows is what strikes first. */
-const RIM_WEIGHT = 1.5;
-
-/** What is set down again and again is no mistake in any place of its own. */
-const REPEAT_WEIGHT = 0.25;
-/** What takes along planes mostly repeat, and no more is counted: boards, bricks and stones are alike by nature. */
-const USUAL_ON_PLANES = 0.15;
-/** So much of what a take along planes repeats less counts for it. */
-const CREDIT_ON_PLANES = 0.5;
+/** What takes are ordered by. Weights come from sweeps over marks and margins: bench/notes, on planes, takes and ranking. */
+export const RANK_OPTIONS = {
+  /**
+   * Weights of log(detail), log(seams) and of what is cut off. Past the picture's edge detail and seams tell little: what
+   * is expected there is known from one side only. But what is cut off tells that something was set down that does not
+   * belong there; amid known pixels it tells nothing.
+   */
+  between: { detail: 1, seams: 1.2, cuts: 0 },
+  pastEdge: { detail: 0.3, seams: 0.4, cuts: 1.2 },
+  /** Weight of log(tone). */
+  tone: 0.15,
+  /** Weight of the rim's error: a rim that shows is what strikes first. */
+  rim: 1.5,
+  /** Weight of log(repeats): what is set down again and again is no mistake in any place of its own. */
+  repeats: 0.25,
+  /**
+   * The share of a take along planes that mostly repeats; no more is counted, since boards, bricks and stones are alike by
+   * nature. So much of what it repeats less counts for it.
+   */
+  repeatsOnPlanes: { usual: 0.15, credit: 0.5 },
+  /** Where an octave's amplitude is less than this, in levels, there is less that a strategy could do worse than others. */
+  lively: 2.5,
+  /**
+   * What a take along planes is preferred by, as its lines run straight, which the measures don't see: wholly where at
+   * least the share `mostly` of the place lies on planes, in proportion where less does. Being resampled costs it up to
+   * `resampled` octaves of the detail that they see; with `outOfFocus` lacking it is preferred no more.
+   */
+  onPlanes: { handicap: -0.6, mostly: 0.6, resampled: 0.4, outOfFocus: 0.6 },
+};
 
 /** What a take along planes counts as repeating. */
-export const repeatsOnPlanes = (repeatShare: number): number =>
-  USUAL_ON_PLANES - CREDIT_ON_PLANES * Math.max(0, USUAL_ON_PLANES - repeatShare);
+export function repeatsOnPlanes(repeatShare: number, { repeatsOnPlanes: { usual, credit } } = RANK_OPTIONS): number {
+  return usual - credit * Math.max(0, usual - repeatShare);
+}
 
-/** Where a band's amplitude is less than this, in levels, there is less that a strategy could do worse than others. */
-const LIVELY = 2.5;
+/** What counts of a strategy's handicap amid surroundings of that liveliness, in levels (see `measureDetail`). */
+export const handicapAmid = (liveliness: number, handicap: number, { lively } = RANK_OPTIONS): number =>
+  handicap * Math.min(1, liveliness / lively);
 
-/** What counts of a strategy's handicap amid surroundings of that liveliness (see `measureDetail`). */
-export const handicapAmid = (liveliness: number, handicap: number): number =>
-  handicap * Math.min(1, liveliness / LIVELY);
-
-/** What a take along planes is preferred by: its lines run straight, which the measures don't see, */
-const HANDICAP_ON_PLANES = -0.6;
-/** wholly where so much of the place or more lies on planes, in proportion where less does; */
-const MOSTLY_ON_PLANES = 0.6;
-/** and being resampled costs it some of the detail they see, up to so many octaves; lacking more, it is out of focus. */
-const RESAMPLED = 0.4;
-const OUT_OF_FOCUS = 0.6;
-
-/** The handicap of a take of which that share lies on planes, and whose detail is off by so much; below 0. */
-export function handicapOnPlanes(share: number, detailError: number): number {
-  const focus = Math.max(0, (OUT_OF_FOCUS - detailError) / (OUT_OF_FOCUS - RESAMPLED));
-  return HANDICAP_ON_PLANES * Math.min(1, share / MOSTLY_ON_PLANES) * Math.min(1, focus);
+/** The handicap of a take of which that share lies on planes, and whose detail is off by so many octaves; below 0. */
+export function handicapOnPlanes(share: number, detailError: number, { onPlanes } = RANK_OPTIONS): number {
+  const { handicap, mostly, resampled, outOfFocus } = onPlanes;
+  const focus = Math.max(0, (outOfFocus - detailError) / (outOfFocus - resampled));
+  return handicap * Math.min(1, share / mostly) * Math.min(1, focus);
 }
 
 /**
@@ -64,11 +69,12 @@ export function rankOf(
   { detailError, toneError, seamError, rimError, repeatShare, cutLength }: FillMeasures,
   handicap: number,
   pastEdge: boolean,
+  options = RANK_OPTIONS,
 ): number {
-  const weights = pastEdge ? WEIGHTS.pastEdge : WEIGHTS.between;
+  const weights = pastEdge ? options.pastEdge : options.between;
   const detail = weights.detail * Math.log(3 * detailError + 0.1);
-  const tone = TONE_WEIGHT * Math.log(toneError + 0.1);
+  const tone = options.tone * Math.log(toneError + 0.1);
   const seams = weights.seams * Math.log(seamError + 0.02);
-  const repeats = REPEAT_WEIGHT * Math.log(repeatShare + 0.05);
-  return detail + tone + seams + RIM_WEIGHT * rimError + repeats + weights.cuts * cutLength + handicap;
+  const repeats = options.repeats * Math.log(repeatShare + 0.05);
+  return detail + tone + seams + options.rim * rimError + repeats + weights.cuts * cutLength + handicap;
 }

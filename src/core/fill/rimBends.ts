@@ -8,33 +8,38 @@ import { isKnown } from './partRim.ts';
 import { outlineWork, type OutlineWork, type RimPath } from './rimPath.ts';
 import type { ShiftedSources } from './sources.ts';
 
-/** A rim is compared at about so many points for each side of its box. */
-const POINTS_A_SIDE = 500;
+/** How a rim is bent. The notes beside the bench on filling tell which numbers matter and what others gave. */
+export const BEND_OPTIONS = {
+  /** A rim is compared at about so many points for each side of its box, which bounds the time. */
+  pointsASide: 500,
+  /** What is moved along the rim is moved by so much of its box's mean side at most. */
+  farthest: 0.08,
+  /** So many of its points' distances out of the part both sides are compared over. */
+  outward: 3,
+  /** Differences that are larger, in levels, are no larger. */
+  maxLevels: 60,
+  /** What a point costs, in levels, that can't be compared, and what it costs to show one that lies round a corner. */
+  notCompared: 40,
+  roundACorner: 200,
+  /** What it costs, in levels, that a bend changes by a step, and what each of its steps costs by itself. */
+  change: 3,
+  step: 0.03,
+  /** A run of bends is taken if it costs this share of what none costs, or less, and so many levels less in all. */
+  worthwhile: 0.95,
+  minGain: 50,
+  /** At this share of what any movement costs, or less, it lets a line go on; else it is texture that happens to fit. */
+  ofALine: 0.6,
+  /** A movement ends round a corner if it ends so far from where the path's direction leads, in its own lengths. */
+  aside: 0.35,
+};
+type BendOptions = typeof BEND_OPTIONS;
+
 /** Points of a node: along the rim a bend changes by at most one of its steps from node to node. */
 const NODE = 3;
 /** Nodes that one thread looks at in one go. */
 const BAND_NODES = 64;
-/** What is moved along the rim is moved by so much of its box's mean side at most. */
-const FARTHEST = 0.08;
-/** So many steps out of the part both sides are compared over. */
-const OUTWARD = 3;
 /** What goes along the rim is compared by its differences over twice so many points, and by its colours. */
 const SLOPE = 2;
-/** Differences that are larger, in levels, are no larger. */
-const MAX_LEVELS = 60;
-/** What a point costs that can't be compared, and what it costs to show one that lies round a corner. */
-const NOT_COMPARED = 40;
-const ROUND_A_CORNER = 200;
-/** What it costs that a bend changes by a step, and what each of its steps costs by itself. */
-const CHANGE = 3;
-const STEP = 0.03;
-/** A run of bends is taken if it costs this share of what none costs, or less, and so much less. */
-const WORTHWHILE = 0.95;
-const MIN_GAIN = 50;
-/** At this share of what any movement costs, or less, it lets a line go on; else it is texture that happens to fit. */
-const OF_A_LINE = 0.6;
-/** A movement ends round a corner if it ends so far from where the path's direction leads, in its own lengths. */
-const ASIDE = 0.35;
 
 /** At a point of the rim, how far away lies what should be shown there. In px of the region. */
 export interface RimBend {
@@ -60,9 +65,9 @@ interface AlongRim {
 }
 
 /** How far apart the points of a rim lie, in px, and by how many of them it is moved at most. */
-function scaleOf({ width, height }: Rect): { step: number; farthest: number } {
-  const step = Math.max(1, Math.round((width + height) / (2 * POINTS_A_SIDE)));
-  return { step, farthest: Math.round((FARTHEST * Math.sqrt(width * height)) / step) };
+function scaleOf({ width, height }: Rect, { pointsASide, farthest }: BendOptions): { step: number; farthest: number } {
+  const step = Math.max(1, Math.round((width + height) / (2 * pointsASide)));
+  return { step, farthest: Math.round((farthest * Math.sqrt(width * height)) / step) };
 }
 
 /** What is needed to follow the outlines along which a part (`width` pixels a row) may be bent; none where it may not. */
@@ -71,8 +76,9 @@ export function rimOutlines(
   width: number,
   box: Rect,
   kernels: Pick<Kernels, 'scratch'>,
+  options = BEND_OPTIONS,
 ): OutlineWork | undefined {
-  const { step, farthest } = scaleOf(box);
+  const { step, farthest } = scaleOf(box, options);
   return farthest === 0 ? undefined : outlineWork(part, width, box, step, NODE, kernels);
 }
 
@@ -94,9 +100,10 @@ export function rimBends(
   sources: ShiftedSources,
   outlines: readonly RimPath[],
   kernels: Pick<Kernels, 'scratch' | 'inBands'>,
+  options = BEND_OPTIONS,
 ): { bends: RimBend[]; step: number } {
   const { scratch, inBands } = kernels;
-  const { step, farthest } = scaleOf(box);
+  const { step, farthest } = scaleOf(box, options);
   const bends: RimBend[] = [];
   for (const path of outlines) {
     const giveBack = scratch.hold();
@@ -104,10 +111,10 @@ export function rimBends(
     const [x, y] = [scratch.doubles(count), scratch.doubles(count)];
     x.set(path.x);
     y.set(path.y);
-    const along = readAlong(path, image, unknown, part, step, sources, kernels);
+    const along = readAlong(path, image, unknown, part, step, sources, options, kernels);
     const most = Math.min(farthest, count >> 2);
     const nodes = count / NODE;
-    const work = { ...along, x, y, step, farthest: most, costs: scratch.floats(nodes * (2 * most + 1)) };
+    const work = { ...along, x, y, step, options, farthest: most, costs: scratch.floats(nodes * (2 * most + 1)) };
     inBands(BEND_COSTS, work, bandCount(nodes, BAND_NODES));
     addBends(path, work, bends);
     giveBack();
@@ -122,6 +129,7 @@ function readAlong(
   part: PartMask,
   step: number,
   sources: ShiftedSources,
+  { outward }: BendOptions,
   { scratch }: Pick<Kernels, 'scratch'>,
 ): AlongRim {
   const { width, height, data } = image;
@@ -129,7 +137,7 @@ function readAlong(
   const copied = scratch.floats(VALUES * count);
   const isTold = scratch.bytes(count);
   const colour = new Float32Array(3);
-  const reach = OUTWARD * step;
+  const reach = outward * step;
   for (let i = 0; i < count; i++) {
     const inside = Math.floor(y[i]! - 1.2 * step * outY[i]!) * width + Math.floor(x[i]! - 1.2 * step * outX[i]!);
     if (!part[inside]) continue;
@@ -173,6 +181,7 @@ interface BendCosts extends AlongRim {
   x: Float64Array;
   y: Float64Array;
   step: number;
+  options: BendOptions;
   /** Points are moved by up to so many. */
   farthest: number;
   /** For each node those of all movements, from `farthest` against the path's direction to as many along it. */
@@ -180,7 +189,8 @@ interface BendCosts extends AlongRim {
 }
 
 /** What moving the nodes of a band costs. */
-function costBand({ x, y, known, copied, isTold, step, farthest, costs }: BendCosts, band: number): void {
+function costBand({ x, y, known, copied, isTold, step, options, farthest, costs }: BendCosts, band: number): void {
+  const { maxLevels, notCompared, roundACorner, aside, step: ofStep } = options;
   const count = isTold.length;
   const labels = 2 * farthest + 1;
   const end = Math.min(count, NODE * BAND_NODES * (band + 1));
@@ -194,22 +204,22 @@ function costBand({ x, y, known, copied, isTold, step, farthest, costs }: BendCo
       const move = label - farthest;
       const j = (i + move + count) % count;
       const size = Math.abs(move);
-      let cost = NOT_COMPARED;
-      if (size > 0 && !isTold[i]) cost = ROUND_A_CORNER;
+      let cost = notCompared;
+      if (size > 0 && !isTold[i]) cost = roundACorner;
       else if (isTold[i] && isTold[j]) {
         const bentX = x[j]! - x[i]! - move * alongX;
         const bentY = y[j]! - y[i]! - move * alongY;
-        const most = ASIDE * size * step + 1;
-        if (bentX * bentX + bentY * bentY > most * most) cost = ROUND_A_CORNER;
+        const most = aside * size * step + 1;
+        if (bentX * bentX + bentY * bentY > most * most) cost = roundACorner;
         else {
           cost = 0;
           for (let c = 0; c < VALUES; c++) {
-            cost += Math.min(MAX_LEVELS, Math.abs(known[VALUES * i + c]! - copied[VALUES * j + c]!));
+            cost += Math.min(maxLevels, Math.abs(known[VALUES * i + c]! - copied[VALUES * j + c]!));
           }
           cost /= 3;
         }
       }
-      costs[node + label]! += cost + STEP * size;
+      costs[node + label]! += cost + ofStep * size;
     }
   }
 }
@@ -217,11 +227,11 @@ function costBand({ x, y, known, copied, isTold, step, farthest, costs }: BendCo
 export const BEND_COSTS: BandWork<BendCosts> = { name: 'bendCosts', band: costBand };
 
 /** Adds the bends at the points of a path. */
-function addBends(path: RimPath, { costs, farthest }: BendCosts, out: RimBend[]): void {
+function addBends(path: RimPath, { costs, farthest, options }: BendCosts, out: RimBend[]): void {
   const labels = 2 * farthest + 1;
   const nodes = costs.length / labels;
   const start = bestFit(costs, labels, farthest);
-  const found = cheapestLabels(costs, labels, CHANGE, start, farthest);
+  const found = cheapestLabels(costs, labels, options.change, start, farthest);
   // The start does not move.
   for (let k = 1, from = 1, without = 0, usual = 0, cost = 0; k <= nodes; k++) {
     const node = (start + k) % nodes;
@@ -232,10 +242,10 @@ function addBends(path: RimPath, { costs, farthest }: BendCosts, out: RimBend[])
       cost += own[found[node]!]!;
       continue;
     }
-    if (cost <= WORTHWHILE * without && without - cost >= MIN_GAIN) {
+    if (cost <= options.worthwhile * without && without - cost >= options.minGain) {
       for (let j = from; j < k; j++) {
         const moved = (start + j) % nodes;
-        addNode(path, moved, found[moved]! - farthest, cost <= OF_A_LINE * usual, out);
+        addNode(path, moved, found[moved]! - farthest, cost <= options.ofALine * usual, out);
       }
     }
     [from, without, usual, cost] = [k + 1, 0, 0, 0];

@@ -25,9 +25,9 @@ const FEWEST = 40;
 const MIN_CONTRAST = 0.03;
 /** and nowhere else on the way do hues change more than this share of it. */
 const LARGEST_RIVAL = 0.8;
-/** Across the edge, in bands that hold as many squares each, those that show it best count: */
-const BANDS = 6;
-const CLEAR_BANDS = 4;
+/** Across the edge, in strips that hold as many squares each, those that show it best count: */
+const STRIPS = 6;
+const CLEAR_STRIPS = 4;
 /** so much of what lies around the edge there has the hue of its side. */
 const MIN_PURITY = 0.83;
 
@@ -107,20 +107,20 @@ function partingHeight(squares: readonly PlacedHue[], about: number): number | u
   const below = medianHue(huesWhere((height) => height < about - STRIP_PX / 2));
   const above = medianHue(huesWhere((height) => height > about + STRIP_PX / 2));
   const distance = (a: Hue, b: Hue): number => Math.hypot(a[0] - b[0], a[1] - b[1]);
-  const bands = Array.from({ length: BANDS }, (_, k) =>
-    near.slice((k * near.length) / BANDS, ((k + 1) * near.length) / BANDS).map(({ height, hue }) => ({
+  const strips = Array.from({ length: STRIPS }, (_, k) =>
+    near.slice((k * near.length) / STRIPS, ((k + 1) * near.length) / STRIPS).map(({ height, hue }) => ({
       height,
       isLikeBelow: distance(hue, below) < distance(hue, above),
     })),
   );
   const purityAt = (at: number): number => {
-    const shares = bands.map((band) => {
+    const shares = strips.map((strip) => {
       let pure = 0;
-      for (const { height, isLikeBelow } of band) if (height < at === isLikeBelow) pure++;
-      return pure / band.length;
+      for (const { height, isLikeBelow } of strip) if (height < at === isLikeBelow) pure++;
+      return pure / strip.length;
     });
-    const clear = shares.sort((p, q) => q - p).slice(0, CLEAR_BANDS);
-    return clear.reduce((sum, share) => sum + share, 0) / CLEAR_BANDS;
+    const clear = shares.sort((p, q) => q - p).slice(0, CLEAR_STRIPS);
+    return clear.reduce((sum, share) => sum + share, 0) / CLEAR_STRIPS;
   };
   const heights = Array.from({ length: 2 * STRIP_PX + 1 }, (_, k) => about + 2 * (k - STRIP_PX));
   const [at, purity] = heights

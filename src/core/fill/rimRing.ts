@@ -5,13 +5,13 @@ import { boundsOf, cropMask, type Mask } from '../mask/mask.ts';
 import { reduceMarked, type SmallImage } from '../mask/reduceMarked.ts';
 import { bytesBy } from '../numeric/filled.ts';
 
-/** How wide the band is, in sides of the mark, and in work px at least. */
+/** How wide the ring is, in sides of the mark, and in work px at least. */
 const WIDTH = 0.22;
 const MIN_WIDTH_PX = 2;
 /** So far from the place pointed at, in sides of the mark, a fit may lead, and beyond that find nothing to compare. */
 const BEYOND = 0.6;
 const MAX_SAMPLES = 900;
-/** So much of the band must have a counterpart in the picture and off the mark. */
+/** So much of the ring must have a counterpart in the picture and off the mark. */
 const MIN_SEEN = 0.6;
 /** Larger differences, in levels, are no larger: something else lies there. */
 const LARGEST_DIFFERENCE = 45;
@@ -36,8 +36,8 @@ interface Reduced extends SmallImage {
   top: number;
 }
 
-/** The band around a mark, in a picture `factor` times smaller, to be compared with what lies where a fit leads. */
-export class RimBand {
+/** The ring around a mark, in a picture `factor` times smaller, to be compared with what lies where a fit leads. */
+export class RimRing {
   readonly factor: number;
   readonly centre: { x: number; y: number };
   /** Of the mark, in work px. */
@@ -70,11 +70,11 @@ export class RimBand {
     const whole = { width, height, data: bytesBy(marked.length, (i) => (marked[i]! > 0 ? 255 : 0)) };
     const outward = squaredDistanceTo(whole, true);
     const reach = Math.max(MIN_WIDTH_PX, WIDTH * this.side) ** 2;
-    const inBand: number[] = [];
-    for (let i = 0; i < outward.length; i++) if (outward[i]! > 0 && outward[i]! <= reach) inBand.push(i);
-    const stride = Math.max(1, inBand.length / MAX_SAMPLES);
-    this.sampled = Int32Array.from({ length: Math.floor(inBand.length / stride) }, (_, k) => {
-      return inBand[Math.floor(k * stride)]!;
+    const inRing: number[] = [];
+    for (let i = 0; i < outward.length; i++) if (outward[i]! > 0 && outward[i]! <= reach) inRing.push(i);
+    const stride = Math.max(1, inRing.length / MAX_SAMPLES);
+    this.sampled = Int32Array.from({ length: Math.floor(inRing.length / stride) }, (_, k) => {
+      return inRing[Math.floor(k * stride)]!;
     });
     this.differences = new Float32Array(3 * this.samples);
     this.slopes = new Float32Array(6 * this.samples);
@@ -128,7 +128,7 @@ export class RimBand {
     return { normal, right };
   }
 
-  /** Where a work px of the band lies from the mark's centre, in px. */
+  /** Where a work px of the ring lies from the mark's centre, in px. */
   private fromCentre(i: number): { x: number; y: number } {
     const { left, top, width } = this.here;
     return {
