@@ -5,6 +5,7 @@ import { boundsOf, type Mask } from '../mask/mask.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { Task } from '../progress.ts';
+import type { Learned } from './learned.ts';
 import { judgeFill } from './judgeFill.ts';
 import { mixIntoPhoto, type Lit } from './mixIntoPhoto.ts';
 import { pixelsInAll } from './parts.ts';
@@ -30,12 +31,6 @@ export interface FillInput {
   seed: number;
   /** What is the same for every take of this mark in this region; what is missing is found out and written here. */
   learned?: Learned;
-}
-
-/** What is read from a mark and its surroundings whichever way it is rebuilt. */
-export interface Learned {
-  planes?: readonly PlaneCorners[];
-  growthAdvised?: number;
 }
 
 /** Pictures of the box, RGBA; outside the mark exactly the photo's pixels. */
@@ -80,7 +75,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   const hole = kernels.share(mark.data);
 
   yield { stage: 'Reading the surroundings', share: 0 };
-  const plan = planFill({ ...input, learned }, hole, box);
+  const plan = planFill({ ...input, learned }, hole, box, kernels);
   const { parts, planes } = plan;
   clock.lap('planes');
 

@@ -7,6 +7,7 @@ import { areasOf } from './areas.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { planFillRegion, planNearRegion } from './planRegion.ts';
 import { pixelsOnPlane } from './planeView.ts';
+import type { Sources } from './sources.ts';
 import type { FillStrategy } from './strategy.ts';
 
 /** A part of a hole that is rebuilt in one go, in coordinates of what its rebuilding looks at. */
@@ -22,6 +23,8 @@ export interface Part {
   isNear: boolean;
   /** Where known, the edge of a material on one side of which all of the part lies. */
   side?: Side | undefined;
+  /** Where it is drawn, not matched, what from. */
+  drawn?: Sources;
 }
 
 /** One side of a plane's `edge`. */

@@ -28,7 +28,8 @@ export function* rebuildPart(input: PartInput, part: Part, kernels: Kernels, clo
   const { image, hole, unknown } = input;
   const { box } = part;
   const giveBack = kernels.scratch.hold();
-  const matched =
+  const matched: Matched =
+    (part.drawn && { sources: part.drawn, choice: 1, outlines: [] }) ??
     (part.plane && (yield* matchOnPlane(input, part, part.plane, kernels, clock))) ??
     (part.side && (yield* whereDonors(matchInPicture(input, part, kernels, clock)))) ??
     (yield* matchInPicture(input, { ...part, side: undefined }, kernels, clock));
@@ -50,7 +51,16 @@ export function* rebuildPart(input: PartInput, part: Part, kernels: Kernels, clo
   yield { stage: 'Closing seams', share: 0.85 };
   const lit = out === copied.data ? copied.data.slice() : out;
   const { leastFade } = input;
-  const pieces = copiedPart({ image, unknown: seamed, part: pixelsOfPart, box, sources, leastFade }, kernels);
+  const own = {
+    image,
+    unknown: seamed,
+    part: pixelsOfPart,
+    box,
+    sources,
+    leastFade,
+    isThing: part.drawn !== undefined,
+  };
+  const pieces = copiedPart(own, kernels);
   closeSeams(pieces, lit, kernels);
   const onHardSeams = softenSeams(pieces, lit, kernels);
   clock.lap('seams');

@@ -15,7 +15,7 @@ import { SHORTEST_FADE_PX } from './screeningField.ts';
 import { makeKnown, pastePart, seenIn } from './seen.ts';
 import type { StageClock } from './stageClock.ts';
 import type { FillStrategy } from './strategy.ts';
-import type { Surroundings } from './surroundings.ts';
+import { KNOWN_WORK, type Surroundings } from './surroundings.ts';
 import { countUses, noUses, type SourceUses } from './usedAreas.ts';
 
 /** Fewer donor patches for each that is to be rebuilt give takes that are all alike, with things repeated. */
@@ -82,6 +82,8 @@ export function* rebuildParts(
   const board = several ? emptyBoard(box) : undefined;
   let poorSurroundings = false;
   let done = 0;
+  const firstMatched = parts.find(({ drawn }) => !drawn);
+  if (!firstMatched) kernels.beside(KNOWN_WORK, { surroundings })();
   for (const planned of parts) {
     const share = DONE_BY_PARTS * (planned.pixels / pixelsInAll(parts));
     const giveBack = kernels.scratch.hold();
@@ -95,7 +97,7 @@ export function* rebuildParts(
         seed,
         pastEdge,
         leastFade: MIN_FADE_PX[amidPlanes ? 'amidPlanes' : pastEdge ? 'pastEdge' : 'between'],
-        surroundings: planned === parts[0] ? surroundings : undefined,
+        surroundings: planned === firstMatched ? surroundings : undefined,
       };
       const rebuilding = translatedPreviews(rebuildPart(own, part, kernels, clock), part.region);
       return within(board ? previewsOn(board, rebuilding) : rebuilding, done, done + share);

@@ -18,6 +18,8 @@ export interface FillStrategy {
   looks: 'near' | 'far';
   /** Whether planes are looked for between known places, and what lies on them is rebuilt square on to them. */
   planes: boolean;
+  /** Whether what is seen to run on through a hole between known places is drawn first; see `runOnLines`. */
+  runsOn: boolean;
   /** How strongly donors that are used often are made dear, so that one remarkable thing is not repeated; 0 = not. */
   spread: number;
   /** What a donor costs for each row (of the finest work image) it lies above or below the place; 0 = nothing. */
@@ -38,6 +40,7 @@ const USUAL = {
   start: 'peel',
   looks: 'near',
   planes: false,
+  runsOn: false,
   spread: 0,
   heightWeight: 0,
   planeRowWeight: 300,

@@ -1,5 +1,6 @@
 import { FingoError } from '../../core/errors.ts';
-import { fillRegion, type FillResult, type Learned } from '../../core/fill/fill.ts';
+import { fillRegion, type FillResult } from '../../core/fill/fill.ts';
+import type { Learned } from '../../core/fill/learned.ts';
 import { FILL_STRATEGIES, varied, type FillStrategy } from '../../core/fill/strategy.ts';
 import type { Rect, Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
