@@ -184,33 +184,7 @@ const dot = (a: Colour, b: Colour): number => a[0] * b[0] + a[1] * b[1] + a[2] *
 
 const wrapped = (angle: number): number => Math.atan2(Math.sin(angle), Math.cos(angle));
 
-/** The change of colour across a ray, over `length` px from the rim on, as far as it is known. */
-function along(field: EdgeField, { x, y, angle, curvature }: Ray, length: number): Response {
-  const [ox, oy] = [Math.cos(angle), Math.sin(angle)];
-  const at = new Float64Array(3);
-  const sums: [number, number, number] = [0, 0, 0];
-  let [size, count] = [0, 0];
-  for (let k = FROM_PX; count < length; k++) {
-    const bent = 0.5 * curvature * k * k;
-    const slope = curvature * k;
-    // To the right of the way out.
-    const [nx, ny] = [-oy, ox];
-    const [tx, ty] = [ox + slope * nx, oy + slope * ny];
-    const long = Math.hypot(tx, ty);
-    if (count === 0 && k > FROM_PX + MOST_ALONG_RIM_PX) break;
-    if (!between(field, x + k * ox + bent * nx, y + k * oy + bent * ny, -ty / long, tx / long, at)) {
-      if (count > 0) break;
-      continue;
-    }
-    count++;
-    for (let c = 0; c < 3; c++) sums[c]! += at[c]!;
-    size += Math.hypot(at[0]!, at[1]!, at[2]!);
-  }
-  const step = sums.map((sum) => (count > 0 ? sum / count : 0)) as [number, number, number];
-  const all = Math.hypot(...step);
-  return { step, strength: all / Math.sqrt(3), coherence: size > 0 ? (all * count) / size : 0, length: count };
-}
-
+/** How colour changes across a direction (nx, ny), between pixels; false where that is not known. */
 function between(field: EdgeField, x: number, y: number, nx: number, ny: number, out: Float64Array): boolean {
   const { width, height, dx, dy, isKnown } = field;
   const [u, v] = [Math.floor(x - 0.5), Math.floor(y - 0.5)];
@@ -225,73 +199,128 @@ function between(field: EdgeField, x: number, y: number, nx: number, ny: number,
   return true;
 }
 
-/** Moves a candidate to where the change of colour across it is largest, and follows it as far as it goes on. */
+/** An outline is looked for so many px to either side of where it is expected, in steps of so much. */
+const TRACK_PX = 2;
+const TRACK_STEP_PX = 0.5;
+/** Where less of the change of colour is left the outline is not seen; after so many such px it is lost. */
+const SEEN_SHARE = 0.4;
+const MAX_MISSED = 4;
+/** So many px are followed before it is fitted anew, and so many must be seen before it may bend. */
+const REFIT_PX = 6;
+const BENDS_FROM_PX = 20;
+
+/** Follows a candidate out of the hole, px after px where the change of colour is largest, and fits a parabola to that. */
 function refine(field: EdgeField, candidate: Candidate, options: CrossingOptions): Crossing | undefined {
   const { shortest, longest, weakest, coherent } = options;
-  let ray: Ray = candidate;
-  let best = climb(field, ray, shortest, false);
-  if (!isOutline(best.response, options)) return undefined;
-  ray = best.ray;
-  for (let length = 2 * shortest; length <= longest; length = Math.min(longest, 2 * length)) {
-    const longer = climb(field, ray, length, true);
-    const goesOn =
-      longer.response.length > best.response.length + shortest / 3 &&
-      longer.response.strength > Math.max(weakest, 0.7 * best.response.strength) &&
-      longer.response.coherence > coherent;
-    if (!goesOn) break;
-    best = longer;
-    ray = best.ray;
-    if (length === longest) break;
+  const size = Math.hypot(...candidate.step);
+  const contrast = candidate.step.map((by) => by / size) as [number, number, number];
+  const [ox, oy] = [Math.cos(candidate.angle), Math.sin(candidate.angle)];
+  const seen: { far: number; aside: number; weight: number }[] = [];
+  let fit = { aside: 0, slope: 0, bend: 0 };
+  const sums: [number, number, number] = [0, 0, 0];
+  let [all, missed, last] = [0, 0, 0];
+  const out = new Float64Array(3);
+  for (let far = FROM_PX; far < longest + FROM_PX; far++) {
+    const expected = fit.aside + fit.slope * far + 0.5 * fit.bend * far * far;
+    const slope = fit.slope + fit.bend * far;
+    const long = Math.hypot(1, slope);
+    const [tx, ty] = [(ox - slope * oy) / long, (oy + slope * ox) / long];
+    const found = strongestAcross(field, candidate, far, expected, tx, ty, contrast, out);
+    if (!found || found.by < SEEN_SHARE * size) {
+      if (seen.length === 0 && far < FROM_PX + MOST_ALONG_RIM_PX) continue;
+      if (++missed > MAX_MISSED || !found) break;
+      continue;
+    }
+    missed = 0;
+    last = far;
+    seen.push({ far, aside: found.aside, weight: found.by });
+    for (let c = 0; c < 3; c++) sums[c]! += found.step[c]!;
+    all += Math.hypot(...found.step);
+    if (seen.length % REFIT_PX === 0) fit = fitted(seen, seen.length >= BENDS_FROM_PX);
   }
-  const { step, strength, length } = best.response;
-  const [outX, outY] = [Math.cos(ray.angle), Math.sin(ray.angle)];
-  const { x, y, curvature } = ray;
-  const { path, index } = candidate;
-  const crossing = { x, y, path, index, outX, outY, curvature, length, step, strength };
+  if (seen.length < 0.75 * shortest) return undefined;
+  fit = fitted(seen, seen.length >= BENDS_FROM_PX);
+  const step = sums.map((sum) => sum / seen.length) as [number, number, number];
+  const strength = Math.hypot(...step) / Math.sqrt(3);
+  if (strength < weakest || Math.hypot(...sums) < coherent * all) return undefined;
+  const angle = candidate.angle + Math.atan(fit.slope);
+  const crossing = {
+    x: candidate.x - oy * fit.aside,
+    y: candidate.y + ox * fit.aside,
+    path: candidate.path,
+    index: candidate.index,
+    outX: Math.cos(angle),
+    outY: Math.sin(angle),
+    curvature: fit.bend / (1 + fit.slope ** 2) ** 1.5,
+    length: last - seen[0]!.far + 1,
+    step,
+    strength,
+  };
   return { ...crossing, profile: profileOf(field, crossing) };
 }
 
-const isOutline = ({ strength, coherence }: Response, { weakest, coherent }: CrossingOptions): boolean =>
-  strength >= weakest && coherence >= coherent;
-
-/** Hill climbing over where a ray begins (across it), its angle and, if `bends`, its curvature. */
-function climb(field: EdgeField, start: Ray, length: number, bends: boolean): { ray: Ray; response: Response } {
-  const valueOf = ({ strength, coherence, length: known }: Response): number =>
-    known < 4 ? -1 : strength * coherence * Math.sqrt(known);
-  let ray = start;
-  let response = along(field, ray, length);
-  const steps = { aside: 1, turn: 2 / length, bend: bends ? 4 / (length * length) : 0 };
-  for (let round = 0; round < 24 && steps.aside > 0.03; round++) {
-    let moved = false;
-    for (const [aside, turn, bend] of [
-      [1, 0, 0],
-      [-1, 0, 0],
-      [0, 1, 0],
-      [0, -1, 0],
-      [0, 0, 1],
-      [0, 0, -1],
-      [-0.5, 1, 0],
-      [0.5, -1, 0],
-    ] as const) {
-      if (bend !== 0 && !bends) continue;
-      const by = aside * steps.aside;
-      const tried = {
-        x: ray.x - Math.sin(ray.angle) * by,
-        y: ray.y + Math.cos(ray.angle) * by,
-        angle: ray.angle + turn * steps.turn,
-        curvature: ray.curvature + bend * steps.bend,
-      };
-      const there = along(field, tried, length);
-      if (valueOf(there) > valueOf(response)) {
-        [ray, response, moved] = [tried, there, true];
-      }
+/** Where beside what is expected the change of `contrast` across is largest, `far` px along a ray; undefined past what is known. */
+function strongestAcross(
+  field: EdgeField,
+  { x, y, angle }: Ray,
+  far: number,
+  expected: number,
+  tx: number,
+  ty: number,
+  contrast: Colour,
+  out: Float64Array,
+): { aside: number; by: number; step: Colour } | undefined {
+  const [ox, oy] = [Math.cos(angle), Math.sin(angle)];
+  const steps = Math.round(TRACK_PX / TRACK_STEP_PX);
+  const changes: number[] = [];
+  let best = -1;
+  let step: Colour = [0, 0, 0];
+  for (let k = -steps; k <= steps; k++) {
+    const aside = expected + k * TRACK_STEP_PX;
+    const isSeen = between(field, x + far * ox - aside * oy, y + far * oy + aside * ox, -ty, tx, out);
+    if (!isSeen && k === 0) return undefined;
+    changes.push(isSeen ? contrast[0] * out[0]! + contrast[1] * out[1]! + contrast[2] * out[2]! : 0);
+    // Of two that are as strong the nearer one is meant.
+    const nearness = 1 - 0.05 * Math.abs(k);
+    if (best < 0 || changes[k + steps]! * nearness > changes[best]! * (1 - 0.05 * Math.abs(best - steps))) {
+      best = k + steps;
+      step = [out[0]!, out[1]!, out[2]!];
     }
-    if (moved) continue;
-    steps.aside /= 2;
-    steps.turn /= 2;
-    steps.bend /= 2;
   }
-  return { ray, response };
+  const by = changes[best]!;
+  const [before, after] = [changes[best - 1] ?? by, changes[best + 1] ?? by];
+  const curve = before - 2 * by + after;
+  const shift = curve < 0 ? Math.max(-0.5, Math.min(0.5, (before - after) / (2 * curve))) : 0;
+  return { aside: expected + (best - steps + shift) * TRACK_STEP_PX, by, step };
+}
+
+/** The parabola, or else the line, that fits what was seen, by weighted least squares. */
+function fitted(
+  seen: readonly { far: number; aside: number; weight: number }[],
+  bends: boolean,
+): { aside: number; slope: number; bend: number } {
+  const terms = bends ? 3 : 2;
+  const rows = Array.from({ length: terms }, () => new Float64Array(terms + 1));
+  for (const { far, aside, weight } of seen) {
+    const basis = [1, far, 0.5 * far * far];
+    for (let r = 0; r < terms; r++) {
+      for (let c = 0; c < terms; c++) rows[r]![c]! += weight * basis[r]! * basis[c]!;
+      rows[r]![terms]! += weight * basis[r]! * aside;
+    }
+  }
+  for (let r = 0; r < terms; r++) {
+    for (let below = r + 1; below < terms; below++) {
+      const share = rows[below]![r]! / (rows[r]![r]! || 1);
+      for (let c = r; c <= terms; c++) rows[below]![c]! -= share * rows[r]![c]!;
+    }
+  }
+  const solution = [0, 0, 0];
+  for (let r = terms - 1; r >= 0; r--) {
+    let sum = rows[r]![terms]!;
+    for (let c = r + 1; c < terms; c++) sum -= rows[r]![c]! * solution[c]!;
+    solution[r] = sum / (rows[r]![r]! || 1);
+  }
+  return { aside: solution[0]!, slope: solution[1]!, bend: solution[2]! };
 }
 
 /** The mean colours across a crossing near the rim. */

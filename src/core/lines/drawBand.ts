@@ -319,38 +319,44 @@ const BESIDE_PX = 3;
 const FINE_PX = 0.5;
 
 function bandMap(frame: BandFrame, margin: number, picture: RasterImage): BandMap | undefined {
-  const places: { x: number; y: number; s: number; t: number }[] = [];
-  for (let s = -BESIDE_PX; s <= frame.length + BESIDE_PX; s += FINE_PX) {
+  // Rows of places, each from the left to the right of the band.
+  const count = Math.floor((frame.length + 2 * BESIDE_PX) / FINE_PX) + 1;
+  const rows = Array.from({ length: count }, (_, k) => {
+    const s = k * FINE_PX - BESIDE_PX;
     const offsets = frame.offsets(s);
-    const right = offsets[offsets.length - 1]! + margin + BESIDE_PX;
-    for (let t = offsets[0]! - margin - BESIDE_PX; t <= right; t += FINE_PX) places.push({ ...frame.at(s, t), s, t });
-  }
+    const [left, right] = [offsets[0]! - margin - BESIDE_PX, offsets[offsets.length - 1]! + margin + BESIDE_PX];
+    return { s, left, right, middle: frame.at(s, 0), along: frame.along(s) };
+  });
+  const ends = rows.flatMap(({ s, left, right }) => [frame.at(s, left), frame.at(s, right)]);
   const [low, high] = [
     { x: Infinity, y: Infinity },
     { x: -Infinity, y: -Infinity },
   ];
-  for (const { x, y } of places) {
+  for (const { x, y } of ends) {
     [low.x, low.y] = [Math.min(low.x, x), Math.min(low.y, y)];
     [high.x, high.y] = [Math.max(high.x, x), Math.max(high.y, y)];
   }
   const box = intersect(inflate(boundsOfPoints([low, high]), 1), wholeOf(picture));
   if (isEmpty(box)) return undefined;
-  const [sOf, tOf] = [
-    new Float32Array(box.width * box.height).fill(NaN),
-    new Float32Array(box.width * box.height).fill(NaN),
-  ];
-  const nearest = new Float32Array(box.width * box.height).fill(Infinity);
-  for (const { x, y, s, t } of places) {
-    const [u, v] = [Math.floor(x) - box.x, Math.floor(y) - box.y];
-    if (u < 0 || v < 0 || u >= box.width || v >= box.height) continue;
-    const i = v * box.width + u;
-    const [dx, dy] = [u + box.x + 0.5 - x, v + box.y + 0.5 - y];
-    const away = dx * dx + dy * dy;
-    if (away >= nearest[i]!) continue;
-    nearest[i] = away;
-    const along = frame.along(s);
-    sOf[i] = s + dx * along.x + dy * along.y;
-    tOf[i] = t - dx * along.y + dy * along.x;
+  const size = box.width * box.height;
+  const [sOf, tOf] = [new Float32Array(size).fill(NaN), new Float32Array(size).fill(NaN)];
+  const nearest = new Float32Array(size).fill(Infinity);
+  for (const { s, left, right, middle, along } of rows) {
+    for (let t = left; t <= right; t += FINE_PX) {
+      const x = middle.x - t * along.y - box.x;
+      const y = middle.y + t * along.x - box.y;
+      const u = Math.floor(x);
+      const v = Math.floor(y);
+      if (u < 0 || v < 0 || u >= box.width || v >= box.height) continue;
+      const i = v * box.width + u;
+      const dx = u + 0.5 - x;
+      const dy = v + 0.5 - y;
+      const away = dx * dx + dy * dy;
+      if (away >= nearest[i]!) continue;
+      nearest[i] = away;
+      sOf[i] = s + dx * along.x + dy * along.y;
+      tOf[i] = t - dx * along.y + dy * along.x;
+    }
   }
   return { box, s: sOf, t: tOf };
 }
