@@ -588,3 +588,41 @@ test('where there are planes it keeps its own but for what lies near the rim, on
   const beside = corners.map(({ x, y }) => ({ x, y: y / 5 })) as unknown as PlaneCorners['corners'];
   expect(toneRebuilt(inside, 145, 175, [{ corners: beside }])).toBeGreaterThan(130);
 });
+
+test('what is filled beside a drawn arc leaves the arc where it runs', () => {
+  const grain = noise(3, 6);
+  const isArc = (x: number, y: number): boolean => Math.abs(Math.hypot(x + 0.5 - 80, y + 0.5 - 216) - 140) < 3;
+  const truth = pictureOf(SIZE, SIZE, (x, y) => {
+    const value = (isArc(x, y) ? 50 : 160) + grain();
+    return [value, value, value];
+  });
+  const image = { ...truth, data: truth.data.slice() };
+  for (let i = 0; i < MARK.data.length; i++) if (MARK.data[i]) image.data.set([255, 0, 255, 255], 4 * i);
+  const strategy = { ...FILL_STRATEGIES[0]!, runsOn: true };
+  const { box, image: rebuilt } = drain(fillRegion({ image, mark: MARK, strategy, seed: 1 }, kernels));
+  let [wrong, pixels] = [0, 0];
+  for (let y = 0; y < box.height; y++) {
+    for (let x = 0; x < box.width; x++) {
+      const at = (y + box.y) * SIZE + x + box.x;
+      if (!MARK.data[at]) continue;
+      pixels++;
+      if (Math.abs(rebuilt.data[4 * (y * box.width + x) + 1]! - truth.data[4 * at + 1]!) > 55) wrong++;
+    }
+  }
+  // Filled without drawing, a tenth of the hole is.
+  expect(wrong).toBeLessThan(0.03 * pixels);
+});
+
+test('a hole that is drawn whole is judged like any other', () => {
+  const edge = pictureOf(SIZE, SIZE, (_, y) => (y < 80 ? [60, 60, 60] : [170, 170, 170]));
+  const mark = maskOf(SIZE, SIZE, (x, y) => x >= 60 && x < 100 && Math.abs(y - 80) < 3);
+  const image = { ...edge, data: edge.data.slice() };
+  for (let i = 0; i < mark.data.length; i++) if (mark.data[i]) image.data.set([255, 0, 255, 255], 4 * i);
+  const strategy = { ...FILL_STRATEGIES[0]!, runsOn: true };
+  const made = drain(fillRegion({ image, mark, strategy, seed: 1 }, kernels));
+  expect(Number.isFinite(made.rank)).toBe(true);
+  const whole = { ...image, data: image.data.slice() };
+  pasteImage(whole, made.box, made.image);
+  // Three tenths of a px of a step of 110 levels.
+  expect(differingPixels(whole, edge, 33)).toEqual([]);
+});

@@ -83,7 +83,7 @@ export function* rebuildParts(
   let poorSurroundings = false;
   let done = 0;
   const firstMatched = parts.find(({ drawn }) => !drawn);
-  if (!firstMatched) kernels.beside(KNOWN_WORK, { surroundings })();
+  if (!firstMatched) KNOWN_WORK.band({ surroundings }, 0);
   for (const planned of parts) {
     const share = DONE_BY_PARTS * (planned.pixels / pixelsInAll(parts));
     const giveBack = kernels.scratch.hold();

@@ -6,7 +6,6 @@ import type { Hole } from '../mask/byteMasks.ts';
 export interface EdgeField {
   width: number;
   height: number;
-  factor: number;
   /** Encoded R, G, B, interleaved, 0..255, lightly blurred. */
   colour: Float32Array;
   /** Changes to the right and down, levels a reduced px, for R, G, B, interleaved. */
@@ -80,5 +79,5 @@ export function edgeField(image: RasterImage, hole: Hole, factor: number): EdgeF
       }
     }
   }
-  return { width, height, factor, colour, dx, dy, isKnown, hole: reduced };
+  return { width, height, colour, dx, dy, isKnown, hole: reduced };
 }

@@ -1,4 +1,5 @@
-import { asideOf, PROFILE_REACH, weightOf, type Crossing } from './crossings.ts';
+import { asideOf, weightOf, type Crossing } from './crossings.ts';
+import { PROFILE_REACH } from './followOutline.ts';
 
 /** Two crossings between which one outline runs, unseen. */
 export interface Join {
@@ -102,7 +103,7 @@ function confuse(a: Join, b: Join, { leastAngle }: JoinOptions): boolean {
 }
 
 /** What speaks for two crossings being of one outline, less what speaks against it. */
-export function valueOf(from: Crossing, to: Crossing, options: JoinOptions): number {
+function valueOf(from: Crossing, to: Crossing, options: JoinOptions): number {
   const { shortest, mostTurn, wellSeen, worth, mostWorth, aligned, alignedOver } = options;
   const { bend, bendFar, turn, levels, unlike, far } = options;
   const [cx, cy] = [to.x - from.x, to.y - from.y];
@@ -148,7 +149,7 @@ function differenceOf(a: Crossing, b: Crossing): number {
   return apart / (Math.hypot(...a.step) + Math.hypot(...b.step));
 }
 
-const MOST_APART = 60;
+const MAX_APART = 60;
 /** What both differ by as a whole is tone, and counts so much of the rest. */
 const TONE_SHARE = 0.3;
 
@@ -167,10 +168,10 @@ function profilesApart(a: Float32Array, b: Float32Array): number {
       weights[c]! += weight;
     }
   }
-  if (differences.length === 0) return MOST_APART;
+  if (differences.length === 0) return MAX_APART;
   for (let c = 0; c < 3; c++) tone[c]! /= Math.max(1e-6, weights[c]!);
   const apart = differences.reduce(
-    (sum, { c, weight, by }) => sum + weight * Math.min(MOST_APART, Math.abs(by - tone[c]!)),
+    (sum, { c, weight, by }) => sum + weight * Math.min(MAX_APART, Math.abs(by - tone[c]!)),
     0,
   );
   const toneApart = (Math.abs(tone[0]!) + Math.abs(tone[1]!) + Math.abs(tone[2]!)) / 3;

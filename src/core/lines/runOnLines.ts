@@ -97,7 +97,7 @@ function together(bands: readonly DrawnBand[], { width, height }: RasterImage, b
 }
 
 /** The crossings of a hole, in px of the picture reduced by `factor`. */
-export function crossingsAround(
+function crossingsAround(
   image: RasterImage,
   hole: Hole,
   box: Rect,
@@ -114,10 +114,10 @@ export function crossingsAround(
   };
   const inSeen = cropMask({ width: image.width, height: image.height, data: hole as Uint8Array<ArrayBuffer> }, seen);
   const field = edgeField(cropImage(image, seen), inSeen.data, factor);
-  const giveBack = kernels.scratch.hold();
   const { width, height } = field;
   const reducedBox = boundsOf({ width, height, data: field.hole as Uint8Array<ArrayBuffer> });
   if (reducedBox.width === 0) return [];
+  const giveBack = kernels.scratch.hold();
   const outlines = outlineWork(field.hole, width, reducedBox, 1, 1, kernels);
   followOutlines(outlines);
   const crossings = findCrossings(field, followedPaths(outlines));
