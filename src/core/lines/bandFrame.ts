@@ -1,5 +1,5 @@
 import type { Point } from '../geometry/homography.ts';
-import type { Crossing } from './crossings.ts';
+import type { Crossing } from './crossing.ts';
 import type { Bundle } from './bundles.ts';
 
 /**

@@ -1,4 +1,4 @@
-import { asideOf, type Crossing } from './crossings.ts';
+import { asideOf, type Crossing } from './crossing.ts';
 import type { Join } from './joinCrossings.ts';
 
 /** Joins of outlines that belong together, such as both of a pole's, side by side from left to right. */

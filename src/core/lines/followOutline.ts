@@ -1,27 +1,15 @@
 import { Matrix, solve } from 'ml-matrix';
-import type { Crossing, CrossingOptions } from './crossings.ts';
+import {
+  FROM_PX,
+  MAX_ALONG_RIM_PX,
+  PROFILE_REACH,
+  type Candidate,
+  type Colour,
+  type Crossing,
+  type CrossingOptions,
+} from './crossing.ts';
 import type { EdgeField } from './edgeField.ts';
 
-/** R, G, B. */
-export type Colour = readonly [number, number, number];
-
-/** A straight way out of a hole across which colour changes, from a point of its rim. */
-export interface Candidate {
-  x: number;
-  y: number;
-  angle: number;
-  /** How much speaks for it. */
-  score: number;
-  /** The change of colour across it, to the right, levels a px. */
-  step: Colour;
-}
-
-/** Colours are read so many px to either side. */
-export const PROFILE_REACH = 8;
-/** An outline is followed from so many px outside the rim on: what is nearer is mixed with the hole. */
-export const FROM_PX = 2;
-/** An outline that leaves askew runs so far along what is mixed with the hole. */
-export const MAX_ALONG_RIM_PX = 12;
 /** An outline is looked for so many px to either side of where it is expected, in steps of so much. */
 const TRACK_PX = 2;
 const TRACK_STEP_PX = 0.5;

@@ -1,5 +1,4 @@
-import { asideOf, weightOf, type Crossing } from './crossings.ts';
-import { PROFILE_REACH } from './followOutline.ts';
+import { asideOf, PROFILE_REACH, weightOf, type Crossing } from './crossing.ts';
 
 /** Two crossings between which one outline runs, unseen. */
 export interface Join {
