@@ -7,7 +7,7 @@ import { areasOf } from './areas.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { planFillRegion, planNearRegion } from './planRegion.ts';
 import { pixelsOnPlane } from './planeView.ts';
-import type { Sources } from './sources.ts';
+import type { Drawn } from './drawn.ts';
 import type { FillStrategy } from './strategy.ts';
 
 /** A part of a hole that is rebuilt in one go, in coordinates of what its rebuilding looks at. */
@@ -24,7 +24,7 @@ export interface Part {
   /** Where known, the edge of a material on one side of which all of the part lies. */
   side?: Side | undefined;
   /** Where it is drawn, not matched, what from. */
-  drawn?: Sources;
+  drawn?: Drawn;
 }
 
 /** One side of a plane's `edge`. */

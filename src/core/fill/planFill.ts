@@ -1,13 +1,14 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { wholeOf, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
+import { carryOn } from '../lattices/carryOn.ts';
 import { runOnLines } from '../lines/runOnLines.ts';
 import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import type { Learned } from './learned.ts';
 import { liesPastEdge } from './enclosed.ts';
-import { planParts, type Part } from './parts.ts';
+import { pixelsInAll, planParts, type Part } from './parts.ts';
 import type { FillStrategy } from './strategy.ts';
 
 /** How a hole is gone about. */
@@ -27,7 +28,7 @@ interface PlanInput {
   planes?: readonly PlaneCorners[] | undefined;
   strategy: FillStrategy;
   /** What was found for another take; what is missing is written here. */
-  learned: Pick<Learned, 'planes' | 'lines'>;
+  learned: Pick<Learned, 'planes' | 'lines' | 'lattice'>;
 }
 
 /**
@@ -46,17 +47,26 @@ export function planFill(
   const planes = given ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
   const donorBounds = donors && boundsOf(donors, 255);
   const parts = planParts(hole, box, image, planes, strategy.looks, donorBounds);
-  // What runs past the picture's edge is seen from one side only; donors that were chosen are obeyed.
-  const lines =
-    strategy.runsOn && !pastEdge && !donors && (learned.lines ??= { drawn: runOnLines(image, hole, box, kernels) });
-  if (!lines || !lines.drawn) return { pastEdge, planes, parts };
-  const { pixelsOf, pixels, box: drawnBox, sources } = lines.drawn;
-  const region = wholeOf(image);
-  const drawn: Part = { region, pixelsOf, pixels, box: drawnBox, isNear: false, drawn: sources };
-  // Between lines it is gone about as amid the whole hole.
-  const left = parts.map((part) => without(part, pixelsOf, image.width)).filter((part) => part.pixels > 0);
-  return { pastEdge, planes, parts: [drawn, ...left] };
+  if (!strategy.runsOn || donors) return { pastEdge, planes, parts };
+  const lattice = (learned.lattice ??= { drawn: carryOn(image, hole, box) }).drawn;
+  // What runs past the picture's edge is seen from one side only.
+  const looksForLines = !pastEdge && !(lattice && lattice.pixels > MOSTLY * pixelsInAll(parts));
+  const lines = looksForLines ? (learned.lines ??= { drawn: runOnLines(image, hole, box, kernels) }).drawn : undefined;
+  const drawn: Part[] = [];
+  let left = parts;
+  for (const each of [lattice, lines]) {
+    if (!each) continue;
+    const { pixelsOf, pixels, box: drawnBox } = each;
+    const part: Part = { region: wholeOf(image), pixelsOf, pixels, box: drawnBox, isNear: false, drawn: each };
+    drawn.push(drawn.reduce((own, { pixelsOf: taken }) => without(own, taken, image.width), part));
+    // Between what is drawn it is gone about as amid the whole hole.
+    left = left.map((own) => without(own, pixelsOf, image.width));
+  }
+  return { pastEdge, planes, parts: [...drawn, ...left].filter((part) => part.pixels > 0) };
 }
+
+/** Of a hole that is drawn to so much already no lines are looked for. */
+const MOSTLY = 0.6;
 
 /** A part without the pixels (not 0) of a picture `across` px wide that are drawn. */
 function without(part: Part, drawn: PartMask, across: number): Part {

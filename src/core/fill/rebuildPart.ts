@@ -29,7 +29,7 @@ export function* rebuildPart(input: PartInput, part: Part, kernels: Kernels, clo
   const { box } = part;
   const giveBack = kernels.scratch.hold();
   const matched: Matched =
-    (part.drawn && { sources: part.drawn, choice: 1, outlines: [] }) ??
+    (part.drawn && { sources: part.drawn.sources, choice: 1, outlines: [] }) ??
     (part.plane && (yield* matchOnPlane(input, part, part.plane, kernels, clock))) ??
     (part.side && (yield* whereDonors(matchInPicture(input, part, kernels, clock)))) ??
     (yield* matchInPicture(input, { ...part, side: undefined }, kernels, clock));
@@ -39,7 +39,9 @@ export function* rebuildPart(input: PartInput, part: Part, kernels: Kernels, clo
   // Where two planes meet neither their lines nor their tones have anything to do with each other.
   const seamed = part.plane ? hole : unknown;
   const { outlines } = matched;
-  const met = bentAtRim(matched.sources, image, seamed, pixelsOfPart, box, outlines, input.donors?.data, kernels);
+  const met = part.drawn
+    ? matched.sources
+    : bentAtRim(matched.sources, image, seamed, pixelsOfPart, box, outlines, input.donors?.data, kernels);
   const sources = met.shared?.(kernels) ?? met;
   clock.lap('bend');
   yield { stage: 'Copying at full resolution', share: 0.8 };
@@ -58,7 +60,7 @@ export function* rebuildPart(input: PartInput, part: Part, kernels: Kernels, clo
     box,
     sources,
     leastFade,
-    isThing: part.drawn !== undefined,
+    isThing: part.drawn?.isThing ?? false,
   };
   const pieces = copiedPart(own, kernels);
   closeSeams(pieces, lit, kernels);

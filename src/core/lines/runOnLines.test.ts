@@ -1,7 +1,8 @@
 import { createTwinKernels } from '../kernels/twinKernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf, createMask, type Mask } from '../mask/mask.ts';
-import { runOnLines, type DrawnLines } from './runOnLines.ts';
+import type { Drawn } from '../fill/drawn.ts';
+import { runOnLines } from './runOnLines.ts';
 
 const WIDTH = 320;
 const HEIGHT = 240;
@@ -33,14 +34,14 @@ function disc(x: number, y: number, radius: number): Mask {
 }
 
 /** What is drawn of a picture in which the hole is magenta. */
-function drawnIn(picture: RasterImage, hole: Mask): DrawnLines | undefined {
+function drawnIn(picture: RasterImage, hole: Mask): Drawn | undefined {
   const data = picture.data.slice();
   for (let i = 0; i < hole.data.length; i++) if (hole.data[i]) data.set([255, 0, 255, 255], 4 * i);
   return runOnLines({ ...picture, data }, hole.data, boundsOf(hole), createTwinKernels());
 }
 
 /** Mean difference of what is drawn from the truth, in levels. */
-function errorOf({ sources, pixelsOf }: DrawnLines, truth: RasterImage): number {
+function errorOf({ sources, pixelsOf }: Drawn, truth: RasterImage): number {
   const colour = new Float32Array(3);
   let [sum, count] = [0, 0];
   for (let i = 0; i < pixelsOf.length; i++) {
@@ -53,7 +54,7 @@ function errorOf({ sources, pixelsOf }: DrawnLines, truth: RasterImage): number 
   return sum / count;
 }
 
-const isDrawn = ({ pixelsOf }: DrawnLines, x: number, y: number): boolean =>
+const isDrawn = ({ pixelsOf }: Drawn, x: number, y: number): boolean =>
   pixelsOf[Math.floor(y) * WIDTH + Math.floor(x)]! > 0;
 
 /** How far (x, y) lies to one side of a slanted line through the middle. */

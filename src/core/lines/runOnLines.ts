@@ -1,3 +1,4 @@
+import type { Drawn } from '../fill/drawn.ts';
 import { copySampled, type Sources } from '../fill/sources.ts';
 import { followedPaths, followOutlines, outlineWork } from '../fill/rimPath.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
@@ -21,15 +22,6 @@ const BESIDE_PX = 2.5;
 /** So many of them belong to the band: an outline is so wide. */
 const CORE_PX = 1.5;
 
-/** What is drawn of a hole before the rest of it is filled. */
-export interface DrawnLines {
-  /** Picture size: not 0 where it is drawn. */
-  pixelsOf: Uint8Array<ArrayBuffer>;
-  pixels: number;
-  box: Rect;
-  sources: Sources;
-}
-
 /**
  * Draws what runs on through a hole (not 0, all of it in `box`) out of what is seen of it at both ends; undefined where
  * nothing does. J. Sun et al.: Image Completion with Structure Propagation, SIGGRAPH, 2005, has lines drawn first, too.
@@ -39,7 +31,7 @@ export function runOnLines(
   hole: Hole,
   box: Rect,
   kernels: Pick<Kernels, 'scratch'>,
-): DrawnLines | undefined {
+): Drawn | undefined {
   const factor = Math.max(1, Math.round(Math.max(box.width, box.height) / LONGEST_PX));
   const crossings = crossingsAround(image, hole, box, factor, kernels);
   const bands = bundleJoins(joinCrossings(crossings))
@@ -59,7 +51,7 @@ const MAX_BANDS = 255;
 const MAX_RUNS = 1 << 16;
 
 /** All bands in one: each pixel is of the surest of those that it is a part of, else of one that it lies beside. */
-function together(bands: readonly DrawnBand[], { width, height }: RasterImage, box: Rect): DrawnLines | undefined {
+function together(bands: readonly DrawnBand[], { width, height }: RasterImage, box: Rect): Drawn | undefined {
   // Counted from 1; 0: of none.
   const bandAt = new Uint8Array(box.width * box.height);
   for (const kind of [2, 1]) {
@@ -94,7 +86,7 @@ function together(bands: readonly DrawnBand[], { width, height }: RasterImage, b
     copy: (part, within, out) => copySampled(sample, groupAt, width, part, within, out),
   };
   const pixels = bandAt.reduce((sum, k) => sum + (k > 0 ? 1 : 0), 0);
-  return { pixelsOf: whole.data, pixels, box: drawn, sources };
+  return { pixelsOf: whole.data, pixels, box: drawn, sources, isThing: true };
 }
 
 /** The crossings of a hole, in px of the picture reduced by `factor`. */
