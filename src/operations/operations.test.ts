@@ -125,7 +125,7 @@ test('a place that overlaps the old one works: a short move leaves one disc', ()
 });
 
 test('closeness changes what a rebuilt place is made of', () => {
-  const [loose, close] = [0, 100].map((closeness) => composed(apply('clear', { closeness })));
+  const [loose, close] = [0, 100].map((closeness) => composed(apply('clear', { closeness }, 'fine pieces')));
   expect(differingPixels(loose!, close!, 2).length).toBeGreaterThan(100);
 });
 

@@ -598,7 +598,7 @@ test('what is filled beside a drawn arc leaves the arc where it runs', () => {
   });
   const image = { ...truth, data: truth.data.slice() };
   for (let i = 0; i < MARK.data.length; i++) if (MARK.data[i]) image.data.set([255, 0, 255, 255], 4 * i);
-  const strategy = { ...FILL_STRATEGIES[0]!, runsOn: true };
+  const strategy = { ...FILL_STRATEGIES[0]!, runsOn: 'lines first' as const };
   const { box, image: rebuilt } = drain(fillRegion({ image, mark: MARK, strategy, seed: 1 }, kernels));
   let [wrong, pixels] = [0, 0];
   for (let y = 0; y < box.height; y++) {
@@ -618,7 +618,7 @@ test('a hole that is drawn whole is judged like any other', () => {
   const mark = maskOf(SIZE, SIZE, (x, y) => x >= 60 && x < 100 && Math.abs(y - 80) < 3);
   const image = { ...edge, data: edge.data.slice() };
   for (let i = 0; i < mark.data.length; i++) if (mark.data[i]) image.data.set([255, 0, 255, 255], 4 * i);
-  const strategy = { ...FILL_STRATEGIES[0]!, runsOn: true };
+  const strategy = { ...FILL_STRATEGIES[0]!, runsOn: 'lines first' as const };
   const made = drain(fillRegion({ image, mark, strategy, seed: 1 }, kernels));
   expect(Number.isFinite(made.rank)).toBe(true);
   const whole = { ...image, data: image.data.slice() };

@@ -7,6 +7,6 @@ export interface Learned {
   growthAdvised?: number;
   /** What runs on through the hole, once it was looked for. */
   lines?: { drawn: Drawn | undefined };
-  /** What is drawn of it by what it repeats of its surroundings, once that was looked for. */
-  lattice?: { drawn: Drawn | undefined };
+  /** What is drawn of it as its surroundings repeat, once that was looked for. */
+  repeats?: { drawn: Drawn | undefined };
 }

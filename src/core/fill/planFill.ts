@@ -6,6 +6,7 @@ import { runOnLines } from '../lines/runOnLines.ts';
 import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
+import type { Drawn } from './drawn.ts';
 import type { Learned } from './learned.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { pixelsInAll, planParts, type Part } from './parts.ts';
@@ -28,7 +29,7 @@ interface PlanInput {
   planes?: readonly PlaneCorners[] | undefined;
   strategy: FillStrategy;
   /** What was found for another take; what is missing is written here. */
-  learned: Pick<Learned, 'planes' | 'lines' | 'lattice'>;
+  learned: Pick<Learned, 'planes' | 'lines' | 'repeats'>;
 }
 
 /**
@@ -47,17 +48,23 @@ export function planFill(
   const planes = given ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
   const donorBounds = donors && boundsOf(donors, 255);
   const parts = planParts(hole, box, image, planes, strategy.looks, donorBounds);
-  if (!strategy.runsOn || donors) return { pastEdge, planes, parts };
-  const lattice = (learned.lattice ??= { drawn: carryOn(image, hole, box) }).drawn;
+  // Donors and planes that were chosen are obeyed.
+  if (strategy.runsOn === 'not' || donors || given) return { pastEdge, planes, parts };
+  const repeats = (learned.repeats ??= { drawn: carryOn(image, hole, box) }).drawn;
+  const lookForLines = (): Drawn | undefined =>
+    (learned.lines ??= { drawn: runOnLines(image, hole, box, kernels) }).drawn;
   // What runs past the picture's edge is seen from one side only.
-  const looksForLines = !pastEdge && !(lattice && lattice.pixels > MOSTLY * pixelsInAll(parts));
-  const lines = looksForLines ? (learned.lines ??= { drawn: runOnLines(image, hole, box, kernels) }).drawn : undefined;
+  const areLinesLookedFor =
+    !pastEdge && (strategy.runsOn === 'lines first' || !repeats || repeats.pixels < MOSTLY * pixelsInAll(parts));
+  const lines = areLinesLookedFor ? lookForLines() : undefined;
+  const inOrder = strategy.runsOn === 'lines first' ? [lines, repeats] : [repeats, lines];
+  const region = wholeOf(image);
   const drawn: Part[] = [];
   let left = parts;
-  for (const each of [lattice, lines]) {
+  for (const each of inOrder) {
     if (!each) continue;
     const { pixelsOf, pixels, box: drawnBox } = each;
-    const part: Part = { region: wholeOf(image), pixelsOf, pixels, box: drawnBox, isNear: false, drawn: each };
+    const part: Part = { region, pixelsOf, pixels, box: drawnBox, isNear: false, drawn: each };
     drawn.push(drawn.reduce((own, { pixelsOf: taken }) => without(own, taken, image.width), part));
     // Between what is drawn it is gone about as amid the whole hole.
     left = left.map((own) => without(own, pixelsOf, image.width));
@@ -65,7 +72,7 @@ export function planFill(
   return { pastEdge, planes, parts: [...drawn, ...left].filter((part) => part.pixels > 0) };
 }
 
-/** Of a hole that is drawn to so much already no lines are looked for. */
+/** Of a hole of which so much repeats no lines are looked for. */
 const MOSTLY = 0.6;
 
 /** A part without the pixels (not 0) of a picture `across` px wide that are drawn. */

@@ -1,5 +1,6 @@
-import { createImage } from '../image/rasterImage.ts';
+import { createImage, type RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
+import type { PartMask } from '../mask/byteMasks.ts';
 import type { Preview, Task } from '../progress.ts';
 import type { Level } from './level.ts';
 
@@ -36,6 +37,20 @@ const MAX_PX_ALONG = 800;
 export function emptyBoard(box: Rect): Preview {
   const scale = Math.max(1, Math.max(box.width, box.height) / MAX_PX_ALONG);
   return { rect: box, image: createImage(Math.ceil(box.width / scale), Math.ceil(box.height / scale)) };
+}
+
+/** What is copied of a part (not 0, region size) into its box, as a preview; the rest is transparent. */
+export function previewOfCopied(copied: RasterImage, part: PartMask, box: Rect, regionWidth: number): Preview {
+  const { rect, image } = emptyBoard(box);
+  const [to, from] = [new Uint32Array(image.data.buffer), new Uint32Array(copied.data.buffer, copied.data.byteOffset)];
+  for (let y = 0; y < image.height; y++) {
+    const v = Math.min(box.height - 1, Math.floor(((y + 0.5) * box.height) / image.height));
+    for (let x = 0; x < image.width; x++) {
+      const u = Math.min(box.width - 1, Math.floor(((x + 0.5) * box.width) / image.width));
+      if (part[(v + box.y) * regionWidth + u + box.x]) to[y * image.width + x] = from[v * box.width + u]!;
+    }
+  }
+  return { rect, image };
 }
 
 /** Runs `task` with previews of all the board, onto which what each of its own shows is put. */

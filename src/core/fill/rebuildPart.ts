@@ -5,6 +5,7 @@ import type { Task } from '../progress.ts';
 import { bentAtRim } from './bentSources.ts';
 import { matchInPicture, matchOnPlane, whereDonors, type Matched, type PartInput } from './matchPart.ts';
 import type { Part } from './parts.ts';
+import { previewOfCopied } from './preview.ts';
 import { measureSeams, type SeamSums } from './seamMeasure.ts';
 import { copiedPart } from './copiedPart.ts';
 import { softenSeams } from './softenSeams.ts';
@@ -50,7 +51,8 @@ export function* rebuildPart(input: PartInput, part: Part, kernels: Kernels, clo
   kernels.inBands(COPY, { sources, part: pixelsOfPart, box, out }, rowBands(box.height));
   if (out !== copied.data) copied.data.set(out);
   clock.lap('copy');
-  yield { stage: 'Closing seams', share: 0.85 };
+  const preview = part.drawn && previewOfCopied(copied, pixelsOfPart, box, image.width);
+  yield { stage: 'Closing seams', share: 0.85, ...(preview && { preview }) };
   const lit = out === copied.data ? copied.data.slice() : out;
   const { leastFade } = input;
   const own = {

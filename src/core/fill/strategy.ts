@@ -18,8 +18,11 @@ export interface FillStrategy {
   looks: 'near' | 'far';
   /** Whether planes are looked for between known places, and what lies on them is rebuilt square on to them. */
   planes: boolean;
-  /** Whether what is seen to run on through a hole between known places is drawn first; see `runOnLines`. */
-  runsOn: boolean;
+  /**
+   * Whether what is seen to go on through a hole is drawn before the rest is filled: what repeats (`carryOn`), then lines
+   * (`runOnLines`) beside it, or the other way round.
+   */
+  runsOn: 'not' | 'repeats first' | 'lines first';
   /** How strongly donors that are used often are made dear, so that one remarkable thing is not repeated; 0 = not. */
   spread: number;
   /** What a donor costs for each row (of the finest work image) it lies above or below the place; 0 = nothing. */
@@ -40,7 +43,7 @@ const USUAL = {
   start: 'peel',
   looks: 'near',
   planes: false,
-  runsOn: false,
+  runsOn: 'not',
   spread: 0,
   heightWeight: 0,
   planeRowWeight: 300,
