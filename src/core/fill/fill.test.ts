@@ -626,3 +626,23 @@ test('a hole that is drawn whole is judged like any other', () => {
   // Three tenths of a px of a step of 110 levels.
   expect(differingPixels(whole, edge, 33)).toEqual([]);
 });
+
+test('what repeats is carried on and shown early, but for planes that are given', () => {
+  const grain = noise(5, 4);
+  const grid = pictureOf(SIZE, SIZE, (x, y) => {
+    const value = (x % 20 < 4 || y % 16 < 3 ? 60 : 170) + grain();
+    return [value, value, value];
+  });
+  const image = withObject(grid, MARK);
+  const strategy = { ...FILL_STRATEGIES[0]!, runsOn: 'repeats first' as const };
+  const learned: Learned = {};
+  const reports: Progress[] = [];
+  const input = { image, mark: MARK, strategy, seed: 1, learned };
+  const made = drain(fillRegion(input, kernels), (progress) => void reports.push(progress));
+  expect(learned.repeats?.drawn?.pixels).toBeGreaterThan(0.8 * MARK.data.filter((m) => m > 0).length);
+  expect(errorInside(whole(image, made), grid)).toBeLessThan(6);
+  expect(reports.some(({ preview }) => preview)).toBe(true);
+  const given: Learned = {};
+  drain(fillRegion({ ...input, learned: given, planes: [] }, kernels));
+  expect(given.repeats).toBeUndefined();
+});

@@ -30,9 +30,10 @@ export function findSelfMaps(
     if (found.some((map) => tells(map, place))) continue;
     tries++;
     const step = growMap(field, place, reach, true, options);
-    const other = step && growMap(field, place, reach, false, options);
-    const map = other && other.support > options.better * step!.support ? other : step;
-    if (map && map.support >= options.leastSupport) found.push(map);
+    if (!step) continue;
+    const other = growMap(field, place, reach, false, options);
+    const map = other && other.support > options.better * step.support ? other : step;
+    if (map.support >= options.leastSupport) found.push(map);
   }
   const around = aroundHole(box, options.around);
   const points = pointsAround(field, around, around.reach, options.pointsAround);

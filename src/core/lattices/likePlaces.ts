@@ -1,5 +1,5 @@
 import { blurPlane } from '../image/boxBlur.ts';
-import type { DetailField } from './detailField.ts';
+import { GRAIN, type DetailField } from './detailField.ts';
 
 /** Where a place beside the hole is seen again, in reduced px. */
 export interface LikePlace {
@@ -25,9 +25,6 @@ export const LIKE_OPTIONS = {
   /** No nearer to each other than this. */
   apart: 7,
 };
-
-/** Detail weaker than so many levels is grain. */
-export const GRAIN = 2.5;
 
 /** Searches for squares beside a hole elsewhere in the picture: the most alike ones first. */
 export function likePlaces(field: DetailField, options = LIKE_OPTIONS): LikePlace[] {

@@ -1,7 +1,15 @@
 import type { Homography } from '../geometry/homography.ts';
 import type { DetailField } from './detailField.ts';
 import { sameDetail, type Sameness } from './sameDetail.ts';
-import type { Points } from './registerMap.ts';
+
+/** Points of a picture, as coordinates of its pixels' middles. */
+export interface Points {
+  x: Float32Array;
+  y: Float32Array;
+  /** What detail is seen there. */
+  detail: Float32Array;
+  count: number;
+}
 
 /** Points are judged in squares of so many px. */
 const CELL_PX = 6;

@@ -1,15 +1,7 @@
 import { Matrix, solve } from 'ml-matrix';
 import { multiplyHomographies, type Homography } from '../geometry/homography.ts';
-import type { DetailField } from './detailField.ts';
-
-/** Points of a picture, as coordinates of its pixels' middles. */
-export interface Points {
-  x: Float32Array;
-  y: Float32Array;
-  /** What detail is seen there. */
-  detail: Float32Array;
-  count: number;
-}
+import { sampled, type DetailField } from './detailField.ts';
+import type { Points } from './points.ts';
 
 /**
  * What a map may be: a step along a plane, whose vanishing line is kept, or found with it; or moved and sheared, or any
@@ -194,19 +186,4 @@ function changeBy(by: readonly number[], { x, y, reach }: Around): Homography {
     1,
   ];
   return multiplyHomographies([1, 0, x, 0, 1, y, 0, 0, 1], multiplyHomographies(within, [1, 0, -x, 0, 1, -y, 0, 0, 1]));
-}
-
-/** Detail and its changes between pixels; false where not all of it is known. */
-export function sampled(field: DetailField, x: number, y: number, out: Float64Array): boolean {
-  const { width, height, detail, dx, dy, isKnown } = field;
-  const [u, v] = [Math.floor(x - 0.5), Math.floor(y - 0.5)];
-  if (!(u >= 0 && v >= 0 && u + 1 < width && v + 1 < height)) return false;
-  const i = v * width + u;
-  if (!isKnown[i] || !isKnown[i + 1] || !isKnown[i + width] || !isKnown[i + width + 1]) return false;
-  const [a, b] = [x - 0.5 - u, y - 0.5 - v];
-  const [w00, w10, w01, w11] = [(1 - a) * (1 - b), a * (1 - b), (1 - a) * b, a * b];
-  out[0] = w00 * detail[i]! + w10 * detail[i + 1]! + w01 * detail[i + width]! + w11 * detail[i + width + 1]!;
-  out[1] = w00 * dx[i]! + w10 * dx[i + 1]! + w01 * dx[i + width]! + w11 * dx[i + width + 1]!;
-  out[2] = w00 * dy[i]! + w10 * dy[i + 1]! + w01 * dy[i + width]! + w11 * dy[i + width + 1]!;
-  return true;
 }

@@ -1,6 +1,5 @@
 import type { Homography } from '../geometry/homography.ts';
-import type { DetailField } from './detailField.ts';
-import { sampled } from './registerMap.ts';
+import { sampled, type DetailField } from './detailField.ts';
 
 /** How much of what is seen at places is the same where a map leads from them, summed up. */
 export interface Sameness {

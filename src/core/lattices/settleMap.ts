@@ -1,8 +1,8 @@
 import type { Homography } from '../geometry/homography.ts';
 import type { Rect } from '../image/rect.ts';
 import type { DetailField } from './detailField.ts';
-import { agreeing, pointsAround } from './points.ts';
-import { registerMap, type Around, type Freedom, type Points } from './registerMap.ts';
+import { agreeing, pointsAround, type Points } from './points.ts';
+import { registerMap, type Around, type Freedom } from './registerMap.ts';
 import { MAP_OPTIONS, type MapOptions, type SelfMap } from './selfMap.ts';
 
 /** A map as seen from all around the hole; a step along a plane only becomes another map where far more is the same then. */
