@@ -57,6 +57,7 @@ const LARGE_PIECES: FillStrategy = {
   name: 'large pieces',
   coarseness: 2.8,
   textureWeight: 12,
+  runsOn: 'repeats first',
   spread: 0.3,
   heightWeight: 400,
   foreignWeight: 4000,
@@ -93,6 +94,7 @@ const LARGE_ALONG_LINES: FillStrategy = {
   start: 'lines',
   startWhereEven: 'membrane',
   looks: 'far',
+  runsOn: 'not',
   handicap: 0.15,
   handicapPastEdge: 0.3,
 };
@@ -131,6 +133,7 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     textureWeight: 12,
     start: 'lines',
     looks: 'far',
+    runsOn: 'lines first',
     spread: 0.3,
     heightWeight: 200,
     handicap: 0.15,
