@@ -2,6 +2,8 @@ import { FingoError } from '../errors.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
+import type { RunOnLine } from '../lines/runOnLine.ts';
+import { runOnLines } from '../lines/runOnLines.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import type { PlaneCorners } from '../planes/findPlanes.ts';
 import type { Task } from '../progress.ts';
@@ -27,6 +29,8 @@ export interface FillInput {
   donors?: Mask;
   /** Planes in region coordinates; where not given, and the strategy wants some, they are found. */
   planes?: readonly PlaneCorners[];
+  /** The lines that run on, in region coordinates: they are drawn first, and no others. Where not given they are found. */
+  lines?: readonly RunOnLine[];
   strategy: FillStrategy;
   seed: number;
   /** What is the same for every take of this mark in this region; what is missing is found out and written here. */
@@ -43,6 +47,8 @@ export interface FillResult extends Lit {
   rank: number;
   /** The planes that were looked for or given, in region coordinates. */
   planes: readonly PlaneCorners[];
+  /** The lines that were set, or else found to run on, in region coordinates. */
+  lines: readonly RunOnLine[];
   /** Where new pixels were copied from, in region coordinates. */
   used: UsedAreas;
   /** By how many px the mark should grow to take its thing out whole; 0 where it does. */
@@ -106,6 +112,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
     measures: judgement.measures,
     rank: judgement.rank,
     planes,
+    lines: input.lines ?? runOnLines(plan.outlines),
     used: usedAreas(rebuilt.uses),
     growthAdvised,
     poorSurroundings: rebuilt.poorSurroundings,

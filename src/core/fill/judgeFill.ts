@@ -2,6 +2,7 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import type { Hole } from '../mask/byteMasks.ts';
+import { measureLines } from '../lines/stoppedLines.ts';
 import { measureDetail, type Detail } from './detailMeasure.ts';
 import { MIN_ON_PLANES, pixelsInAll } from './parts.ts';
 import type { FillPlan } from './planFill.ts';
@@ -41,7 +42,7 @@ export function judgeFill(
   { plan, rebuilt, shown, hole, box, surroundings, strategy }: JudgeInput,
   kernels: Kernels,
 ): Judgement {
-  const { pastEdge, parts } = plan;
+  const { pastEdge, parts, outlines } = plan;
   const detail = measureDetail(surroundings.luma, box, shown, kernels);
   const { toneError } = measureTones(surroundings.tones, hole, rebuilt.picture.width, box, shown, kernels);
   const measures = {
@@ -49,6 +50,7 @@ export function judgeFill(
     ...seamErrorOf(rebuilt.seams),
     toneError,
     ...measureRim(rebuilt.picture, hole, box, shown, kernels),
+    ...measureLines(surroundings.image, box, shown, outlines),
     repeatShare: repeatShare(rebuilt.uses),
     cutLength: rebuilt.onHardSeams / Math.sqrt(pixelsInAll(parts)),
   };

@@ -2,7 +2,8 @@ import type { RasterImage } from '../image/rasterImage.ts';
 import { wholeOf, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import { carryOn } from '../lattices/carryOn.ts';
-import { runOnLines } from '../lines/runOnLines.ts';
+import type { RunOnLine } from '../lines/runOnLine.ts';
+import { drawFound, drawLines, findOutlines, type Outlines } from '../lines/runOnLines.ts';
 import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
@@ -18,6 +19,7 @@ export interface FillPlan {
   pastEdge: boolean;
   /** The planes that were given or found, in region coordinates. */
   planes: readonly PlaneCorners[];
+  outlines: Outlines;
   /** At least one; later ones see what earlier ones rebuilt, but don't copy from it. */
   parts: Part[];
 }
@@ -27,41 +29,42 @@ interface PlanInput {
   mark: Mask;
   donors?: Mask | undefined;
   planes?: readonly PlaneCorners[] | undefined;
+  /** The lines that run on, where they were set: they are drawn first, and no others. */
+  lines?: readonly RunOnLine[] | undefined;
   strategy: FillStrategy;
   /** What was found for another take; what is missing is written here. */
-  learned: Pick<Learned, 'planes' | 'lines' | 'repeats'>;
+  learned: Learned;
 }
 
 /**
  * Looks for planes, if they are wanted and not given, and parts the hole. `hole` holds the mark's bytes (0 = known), where
  * other threads see them; `box` is its bounds.
  */
-export function planFill(
-  { image, mark, donors, planes: given, strategy, learned }: PlanInput,
-  hole: Hole,
-  box: Rect,
-  kernels: Pick<Kernels, 'scratch'>,
-): FillPlan {
+export function planFill(input: PlanInput, hole: Hole, box: Rect, kernels: Pick<Kernels, 'scratch'>): FillPlan {
+  const { image, mark, donors, planes: given, strategy, learned } = input;
   // Past the picture's edge planes that are only found lead astray more often than they help.
   const pastEdge = liesPastEdge(mark.data, image);
   const areLookedFor = strategy.planes && !pastEdge;
   const planes = given ?? (areLookedFor ? (learned.planes ??= findPlanes(image, mark.data)) : []);
   const donorBounds = donors && boundsOf(donors, 255);
   const parts = planParts(hole, box, image, planes, strategy.looks, donorBounds);
+  const outlines = (learned.outlines ??= findOutlines(image, hole, box, kernels));
   // Donors and planes that were chosen are obeyed.
-  if (strategy.runsOn === 'not' || donors || given) return { pastEdge, planes, parts };
-  const repeats = (learned.repeats ??= { drawn: carryOn(image, hole, box) }).drawn;
-  const lookForLines = (): Drawn | undefined =>
-    (learned.lines ??= { drawn: runOnLines(image, hole, box, kernels) }).drawn;
-  // What runs past the picture's edge is seen from one side only.
-  const areLinesLookedFor =
-    !pastEdge && (strategy.runsOn === 'lines first' || !repeats || repeats.pixels < MOSTLY * pixelsInAll(parts));
-  const lines = areLinesLookedFor ? lookForLines() : undefined;
-  const inOrder = strategy.runsOn === 'lines first' ? [lines, repeats] : [repeats, lines];
+  const areRepeatsSought = strategy.runsOn !== 'not' && !donors && !given;
+  const repeats = areRepeatsSought ? (learned.repeats ??= { drawn: carryOn(image, hole, box) }).drawn : undefined;
+  const lines = ((): Drawn | undefined => {
+    if (input.lines) return drawLines(input.lines, outlines, image, hole, box);
+    // What runs past the picture's edge is seen from one side only.
+    if (!areRepeatsSought || pastEdge) return undefined;
+    if (strategy.runsOn === 'repeats first' && repeats && repeats.pixels >= MOSTLY * pixelsInAll(parts))
+      return undefined;
+    return (learned.lines ??= { drawn: drawFound(outlines, image, hole, box) }).drawn;
+  })();
+  const areLinesFirst = input.lines !== undefined || strategy.runsOn === 'lines first';
   const region = wholeOf(image);
   const drawn: Part[] = [];
   let left = parts;
-  for (const each of inOrder) {
+  for (const each of areLinesFirst ? [lines, repeats] : [repeats, lines]) {
     if (!each) continue;
     const { pixelsOf, pixels, box: drawnBox } = each;
     const part: Part = { region, pixelsOf, pixels, box: drawnBox, isNear: false, drawn: each };
@@ -69,7 +72,7 @@ export function planFill(
     // Between what is drawn it is gone about as amid the whole hole.
     left = left.map((own) => without(own, pixelsOf, image.width));
   }
-  return { pastEdge, planes, parts: [...drawn, ...left].filter((part) => part.pixels > 0) };
+  return { pastEdge, planes, outlines, parts: [...drawn, ...left].filter((part) => part.pixels > 0) };
 }
 
 /** Of a hole of which so much repeats no lines are looked for. */

@@ -1,9 +1,17 @@
 import { handicapAmid, handicapOnPlanes, rankOf, repeatsOnPlanes } from './rank.ts';
 
-const FAIR = { detailError: 0.3, toneError: 0.2, seamError: 0.05, rimError: 0.1, repeatShare: 0.1, cutLength: 0.2 };
+const FAIR = {
+  detailError: 0.3,
+  toneError: 0.2,
+  seamError: 0.05,
+  rimError: 0.1,
+  lineError: 0.3,
+  repeatShare: 0.1,
+  cutLength: 0.2,
+};
 
 test('a take falls behind by each fault that it has more of than another, and by the handicap of its way of making', () => {
-  for (const fault of ['detailError', 'toneError', 'seamError', 'rimError', 'repeatShare'] as const) {
+  for (const fault of ['detailError', 'toneError', 'seamError', 'rimError', 'lineError', 'repeatShare'] as const) {
     expect(rankOf({ ...FAIR, [fault]: 2 * FAIR[fault] }, 0, false)).toBeGreaterThan(rankOf(FAIR, 0, false));
   }
   expect(rankOf(FAIR, 0.1, false) - rankOf(FAIR, 0, false)).toBeCloseTo(0.1);

@@ -1,10 +1,11 @@
+import type { LineMeasures } from '../lines/stoppedLines.ts';
 import type { DetailMeasures } from './detailMeasure.ts';
 import type { RimMeasures } from './rimMeasure.ts';
 import type { SeamMeasures } from './seamMeasure.ts';
 import type { ToneMeasures } from './toneMeasure.ts';
 
 /** Signs, found without knowing the truth, of how believable a fill is. */
-export interface FillMeasures extends DetailMeasures, SeamMeasures, ToneMeasures, RimMeasures {
+export interface FillMeasures extends DetailMeasures, SeamMeasures, ToneMeasures, RimMeasures, LineMeasures {
   /** See `repeatShare`. */
   repeatShare: number;
   /**
@@ -27,6 +28,8 @@ export const RANK_OPTIONS = {
   tone: 0.15,
   /** Weight of the rim's error: a rim that shows is what strikes first. */
   rim: 1.5,
+  /** Weight of the lines that stop. */
+  lines: 5,
   /** Weight of log(repeats): what is set down again and again is no mistake in any place of its own. */
   repeats: 0.25,
   /**
@@ -62,11 +65,11 @@ export function handicapOnPlanes(share: number, detailError: number, { onPlanes 
 
 /**
  * By what takes are ordered, the lowest first: how far detail and tones are from what the surroundings let expect, how
- * much seams show, the rim, how much is repeated, and what is cut off (docs/decisions/005). `pastEdge`: whether the place
+ * much seams show, the rim, lines that stop, how much is repeated, and what is cut off (docs/decisions/005). `pastEdge`: whether the place
  * lies past the picture's edge.
  */
 export function rankOf(
-  { detailError, toneError, seamError, rimError, repeatShare, cutLength }: FillMeasures,
+  { detailError, toneError, seamError, rimError, lineError, repeatShare, cutLength }: FillMeasures,
   handicap: number,
   pastEdge: boolean,
   options = RANK_OPTIONS,
@@ -76,5 +79,6 @@ export function rankOf(
   const tone = options.tone * Math.log(toneError + 0.1);
   const seams = weights.seams * Math.log(seamError + 0.02);
   const repeats = options.repeats * Math.log(repeatShare + 0.05);
-  return detail + tone + seams + options.rim * rimError + repeats + weights.cuts * cutLength + handicap;
+  const lines = options.lines * lineError;
+  return detail + tone + seams + options.rim * rimError + lines + repeats + weights.cuts * cutLength + handicap;
 }

@@ -61,7 +61,7 @@ const LARGE_PIECES: FillStrategy = {
   spread: 0.3,
   heightWeight: 400,
   foreignWeight: 4000,
-  handicap: -0.15,
+  handicap: -0.25,
 };
 const ALONG_PLANES: FillStrategy = {
   ...USUAL,
@@ -136,8 +136,8 @@ export const FILL_STRATEGIES: readonly FillStrategy[] = [
     runsOn: 'lines first',
     spread: 0.3,
     heightWeight: 200,
-    handicap: 0.15,
-    handicapPastEdge: 0.5,
+    handicap: -0.1,
+    handicapPastEdge: 0.25,
   },
   {
     ...USUAL,

@@ -53,28 +53,44 @@ function firstInTheWay(frame: BandFrame, joins: Bundle['joins']): Bundle['joins'
 
 /** A bundle's frame, in px of a picture `factor` times as large as what crossings were found in. */
 function frameOf({ joins }: Bundle, factor: number): BandFrame {
-  const start = meanOf(
-    joins.map(({ from }) => from),
-    factor,
-  );
-  const end = meanOf(
-    joins.map(({ to }) => to),
-    factor,
-  );
-  const before = factor * Math.min(...joins.map(({ from }) => from.length));
-  const after = factor * Math.min(...joins.map(({ to }) => to.length));
-  const curve = through(start, end);
-  const step = 0.5;
-  const steps = Math.max(8, Math.ceil(curve.chord / step) * 2);
-  const inner = Array.from({ length: steps + 1 }, (_, k) => curve.at(k / steps));
+  const end = (which: 'from' | 'to'): End => meanEnd(joins.map((join) => join[which]).map((own) => endOf(own, factor)));
+  const [start, stop] = [end('from'), end('to')];
+  const chord = Math.hypot(stop.x - start.x, stop.y - start.y);
+  return frameAlong({
+    start,
+    end: stop,
+    before: factor * Math.min(...joins.map(({ from }) => from.length)),
+    after: factor * Math.min(...joins.map(({ to }) => to.length)),
+    inner: through(start, stop, chord),
+    outlines: joins.map(({ from, to }) => [endOf(from, factor), endOf(to, factor)] as const),
+    beyond: 8 * factor,
+  });
+}
+
+/** What a frame is made of, in px of the picture. */
+export interface FrameParts {
+  start: End;
+  end: End;
+  before: number;
+  after: number;
+  /** Points of the curve from start to end, close to each other. */
+  inner: readonly Point[];
+  /** Both ends of each outline, from left to right. */
+  outlines: readonly (readonly [End, End])[];
+  /** So far beyond what is known it is still told where the band would lie. */
+  beyond: number;
+}
+
+/** The frame of a band along a curve. */
+export function frameAlong({ start, end, before, after, inner, outlines: ends, beyond }: FrameParts): BandFrame {
+  const steps = inner.length - 1;
   const far = new Float64Array(steps + 1);
   for (let k = 1; k <= steps; k++)
     far[k] = far[k - 1]! + Math.hypot(inner[k]!.x - inner[k - 1]!.x, inner[k]!.y - inner[k - 1]!.y);
   const length = far[steps]!;
   // One node a px, from `before` px ahead of the hole on.
-  const margin = 8 * factor;
-  const first = -Math.ceil(before + margin);
-  const count = Math.ceil(length + after + margin) - first + 1;
+  const first = -Math.ceil(before + beyond);
+  const count = Math.ceil(length + after + beyond) - first + 1;
   const nodes: Point[] = Array.from({ length: count }, (_, k): Point => {
     const s = first + k;
     if (s <= 0) return outward(start, -s);
@@ -107,7 +123,7 @@ function frameOf({ joins }: Bundle, factor: number): BandFrame {
     const along = between(tangents, s);
     return { x: p.x - t * along.y, y: p.y + t * along.x };
   };
-  const outlines = joins.map(({ from, to }) => outlineIn(nodes, tangents, first, from, to, length, factor));
+  const outlines = ends.map((both) => outlineIn(nodes, tangents, first, both, length));
   return {
     length,
     before,
@@ -122,25 +138,28 @@ function frameOf({ joins }: Bundle, factor: number): BandFrame {
   };
 }
 
-interface End {
-  x: number;
-  y: number;
-  outX: number;
-  outY: number;
-  curvature: number;
-}
+/** Where something leaves the hole, in px of the picture; see `Crossing`. */
+export type End = Pick<Crossing, 'x' | 'y' | 'outX' | 'outY' | 'curvature'>;
 
-function meanOf(crossings: readonly Crossing[], factor: number): End {
-  const mean = (of: (crossing: Crossing) => number): number =>
-    crossings.reduce((sum, crossing) => sum + of(crossing), 0) / crossings.length;
+/** A crossing in px of a picture `factor` times as large. */
+export const endOf = ({ x, y, outX, outY, curvature }: End, factor: number): End => ({
+  x: factor * x,
+  y: factor * y,
+  outX,
+  outY,
+  curvature: curvature / factor,
+});
+
+export function meanEnd(ends: readonly End[]): End {
+  const mean = (of: (end: End) => number): number => ends.reduce((sum, end) => sum + of(end), 0) / ends.length;
   const [outX, outY] = [mean(({ outX }) => outX), mean(({ outY }) => outY)];
   const size = Math.hypot(outX, outY) || 1;
   return {
-    x: factor * mean(({ x }) => x),
-    y: factor * mean(({ y }) => y),
+    x: mean(({ x }) => x),
+    y: mean(({ y }) => y),
     outX: outX / size,
     outY: outY / size,
-    curvature: mean(({ curvature }) => curvature) / factor,
+    curvature: mean(({ curvature }) => curvature),
   };
 }
 
@@ -150,22 +169,20 @@ function outward({ x, y, outX, outY, curvature }: End, far: number): Point {
   return { x: x + far * outX - bent * outY, y: y + far * outY + bent * outX };
 }
 
-/** The cubic from one end to the other, in its directions (C. Hermite). */
-function through(a: End, b: End): { chord: number; at(share: number): Point } {
-  const chord = Math.hypot(b.x - a.x, b.y - a.y);
-  return {
-    chord,
-    at(u) {
-      const [h00, h10, h01, h11] = hermite(u);
-      return {
-        x: h00 * a.x - h10 * chord * a.outX + h01 * b.x + h11 * chord * b.outX,
-        y: h00 * a.y - h10 * chord * a.outY + h01 * b.y + h11 * chord * b.outY,
-      };
-    },
-  };
+/** Points half a px or less apart on the cubic from one end to the other, in their directions (C. Hermite). */
+function through(a: End, b: End, chord: number): Point[] {
+  const steps = Math.max(8, Math.ceil(2 * chord) * 2);
+  return Array.from({ length: steps + 1 }, (_, k): Point => {
+    const [h00, h10, h01, h11] = hermite(k / steps);
+    return {
+      x: h00 * a.x - h10 * chord * a.outX + h01 * b.x + h11 * chord * b.outX,
+      y: h00 * a.y - h10 * chord * a.outY + h01 * b.y + h11 * chord * b.outY,
+    };
+  });
 }
 
-const hermite = (u: number): [number, number, number, number] => [
+/** Weights of the ends of a cubic, and of their slopes: start, slope there, end, slope there. */
+export const hermite = (u: number): [number, number, number, number] => [
   (1 + 2 * u) * (1 - u) ** 2,
   u * (1 - u) ** 2,
   u * u * (3 - 2 * u),
@@ -177,12 +194,9 @@ function outlineIn(
   nodes: readonly Point[],
   tangents: readonly Point[],
   first: number,
-  from: Crossing,
-  to: Crossing,
+  ends: readonly [End, End],
   length: number,
-  factor: number,
 ): Float64Array {
-  const ends = [from, to].map((end) => meanOf([end], factor)) as [End, End];
   const offsets = new Float64Array(nodes.length).fill(NaN);
   const last = nodes.length - 1;
   /** The offset of an end's way out where the band's node lies, by stepping along the way out. */

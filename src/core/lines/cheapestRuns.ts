@@ -12,7 +12,7 @@ export const DRAW_OPTIONS = {
   strange: 0.5,
   /** What a row costs at the other end of the band, for tones and sharpness change from end to end. */
   fromAfar: 1.5,
-  /** Where fewer rows are seen at an end, nothing is drawn. */
+  /** Where fewer rows are seen at an end, nothing is drawn from there. */
   leastRows: 10,
 };
 export type DrawOptions = typeof DRAW_OPTIONS;
@@ -66,14 +66,14 @@ export interface Runs {
   shifts: readonly number[];
 }
 
-/** The way from one end to the other through rows of both that costs least (dynamic programming). */
-export function cheapestRuns(
-  frame: BandFrame,
-  [start, end]: readonly [Seen, Seen],
-  options: DrawOptions,
-): Runs | undefined {
+/**
+ * The way from one end to the other through rows of both that costs least (dynamic programming); where too little is seen of
+ * one end, to any row there. Undefined where too little is seen of both.
+ */
+export function cheapestRuns(frame: BandFrame, ends: readonly [Seen, Seen], options: DrawOptions): Runs | undefined {
   const { leap, strange, fromAfar, leastRows } = options;
-  if (start.rows < leastRows || end.rows < leastRows) return undefined;
+  const [start, end] = ends.map((seen) => (seen.rows < leastRows ? { ...seen, rows: 0 } : seen)) as [Seen, Seen];
+  if (start.rows + end.rows === 0) return undefined;
   // In the order in which they follow each other along the band: those of the start from the farthest to the rim.
   const rows = [
     ...Array.from({ length: start.rows }, (_, k) => rowOf(start, start.rows - 1 - k)),
@@ -87,7 +87,7 @@ export function cheapestRuns(
   const isLast = (row: number): boolean => row === start.rows - 1 || row === n - 1;
   const isFirst = (row: number): boolean => row === 0 || row === start.rows;
   const apart = distances(rows);
-  const oddness = [...oddnessOf(rows.slice(0, start.rows)), ...oddnessOf(rows.slice(start.rows))];
+  const oddness = [rows.slice(0, start.rows), rows.slice(start.rows)].flatMap(oddnessOf);
   /** What it costs to show one row after another. */
   const leaps = new Float32Array(n * n);
   for (let a = 0; a < n; a++) {
@@ -102,8 +102,8 @@ export function cheapestRuns(
   const first = Math.ceil(-RIM_PX);
   const count = Math.floor(frame.length + RIM_PX) - first + 1;
   const cameFrom = new Int16Array(count * n);
-  let costs = new Float64Array(n).fill(Infinity);
-  costs[start.rows - 1] = 0;
+  let costs = new Float64Array(n).fill(start.rows > 0 ? Infinity : 0);
+  if (start.rows > 0) costs[start.rows - 1] = 0;
   for (let k = 0; k < count; k++) {
     const next = new Float64Array(n);
     const share = (k + 0.5) / count;
@@ -121,7 +121,7 @@ export function cheapestRuns(
   let row = 0;
   let least = Infinity;
   for (let a = 0; a < n; a++) {
-    const cost = costs[a]! + leaps[a * n + start.rows]!;
+    const cost = costs[a]! + (end.rows > 0 ? leaps[a * n + start.rows]! : 0);
     if (cost < least) [least, row] = [cost, a];
   }
   if (!(least < 1e6)) return undefined;
@@ -171,6 +171,7 @@ function rowsApart(a: Float32Array, b: Float32Array): number {
 
 /** How far each row is from the median of all. */
 function oddnessOf(rows: readonly Float32Array[]): number[] {
+  if (rows.length === 0) return [];
   const usual = Float32Array.from(rows[0]!, (_, k) => {
     const sorted = rows
       .map((row) => row[k]!)

@@ -81,3 +81,25 @@ export function edgeField(image: RasterImage, hole: Hole, factor: number): EdgeF
   }
   return { width, height, colour, dx, dy, isKnown, hole: reduced };
 }
+
+/** How colour changes across a direction (nx, ny), between pixels; false where that is not known. */
+export function changeAcross(
+  field: EdgeField,
+  x: number,
+  y: number,
+  nx: number,
+  ny: number,
+  out: Float64Array,
+): boolean {
+  const { width, height, dx, dy, isKnown } = field;
+  const [u, v] = [Math.floor(x - 0.5), Math.floor(y - 0.5)];
+  if (u < 0 || v < 0 || u + 1 >= width || v + 1 >= height) return false;
+  const i = v * width + u;
+  if (!isKnown[i] || !isKnown[i + 1] || !isKnown[i + width] || !isKnown[i + width + 1]) return false;
+  const [a, b] = [x - 0.5 - u, y - 0.5 - v];
+  const mixed = (plane: Float32Array, c: number): number =>
+    (1 - b) * ((1 - a) * plane[3 * i + c]! + a * plane[3 * (i + 1) + c]!) +
+    b * ((1 - a) * plane[3 * (i + width) + c]! + a * plane[3 * (i + width + 1) + c]!);
+  for (let c = 0; c < 3; c++) out[c] = nx * mixed(dx, c) + ny * mixed(dy, c);
+  return true;
+}

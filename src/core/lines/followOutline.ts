@@ -8,7 +8,7 @@ import {
   type Crossing,
   type CrossingOptions,
 } from './crossing.ts';
-import type { EdgeField } from './edgeField.ts';
+import { changeAcross, type EdgeField } from './edgeField.ts';
 
 /** An outline is looked for so many px to either side of where it is expected, in steps of so much. */
 const TRACK_PX = 2;
@@ -86,7 +86,7 @@ function strongestAcross(
   let step: Colour = [0, 0, 0];
   for (let k = -steps; k <= steps; k++) {
     const aside = expected + k * TRACK_STEP_PX;
-    const isSeen = between(field, x + far * ox - aside * oy, y + far * oy + aside * ox, -ty, tx, out);
+    const isSeen = changeAcross(field, x + far * ox - aside * oy, y + far * oy + aside * ox, -ty, tx, out);
     if (!isSeen && k === 0) return undefined;
     changes.push(isSeen ? contrast[0] * out[0]! + contrast[1] * out[1]! + contrast[2] * out[2]! : 0);
     // Of two that are as strong the nearer one is meant.
@@ -120,21 +120,6 @@ function fitted(
   }
   const [aside = 0, slope = 0, bend = 0] = solve(normal, right).to1DArray();
   return { aside, slope, bend };
-}
-
-/** How colour changes across a direction (nx, ny), between pixels; false where that is not known. */
-function between(field: EdgeField, x: number, y: number, nx: number, ny: number, out: Float64Array): boolean {
-  const { width, height, dx, dy, isKnown } = field;
-  const [u, v] = [Math.floor(x - 0.5), Math.floor(y - 0.5)];
-  if (u < 0 || v < 0 || u + 1 >= width || v + 1 >= height) return false;
-  const i = v * width + u;
-  if (!isKnown[i] || !isKnown[i + 1] || !isKnown[i + width] || !isKnown[i + width + 1]) return false;
-  const [a, b] = [x - 0.5 - u, y - 0.5 - v];
-  const mixed = (plane: Float32Array, c: number): number =>
-    (1 - b) * ((1 - a) * plane[3 * i + c]! + a * plane[3 * (i + 1) + c]!) +
-    b * ((1 - a) * plane[3 * (i + width) + c]! + a * plane[3 * (i + width + 1) + c]!);
-  for (let c = 0; c < 3; c++) out[c] = nx * mixed(dx, c) + ny * mixed(dy, c);
-  return true;
 }
 
 /** The mean colours across a crossing near the rim. */

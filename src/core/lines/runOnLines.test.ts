@@ -2,7 +2,10 @@ import { createTwinKernels } from '../kernels/twinKernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf, createMask, type Mask } from '../mask/mask.ts';
 import type { Drawn } from '../fill/drawn.ts';
-import { runOnLines } from './runOnLines.ts';
+import { cropImage } from '../image/rasterImage.ts';
+import { drawFound, drawLines, findOutlines, runOnLines, type Outlines } from './runOnLines.ts';
+import type { RunOnLine } from './runOnLine.ts';
+import { measureLines } from './stoppedLines.ts';
 
 const WIDTH = 320;
 const HEIGHT = 240;
@@ -33,11 +36,24 @@ function disc(x: number, y: number, radius: number): Mask {
   return mask;
 }
 
-/** What is drawn of a picture in which the hole is magenta. */
-function drawnIn(picture: RasterImage, hole: Mask): Drawn | undefined {
+/** A picture in which the hole is magenta, and the outlines around it. */
+function holed(picture: RasterImage, hole: Mask): { image: RasterImage; outlines: Outlines } {
   const data = picture.data.slice();
   for (let i = 0; i < hole.data.length; i++) if (hole.data[i]) data.set([255, 0, 255, 255], 4 * i);
-  return runOnLines({ ...picture, data }, hole.data, boundsOf(hole), createTwinKernels());
+  const image = { ...picture, data };
+  return { image, outlines: findOutlines(image, hole.data, boundsOf(hole), createTwinKernels()) };
+}
+
+/** What is drawn of it by itself. */
+function drawnIn(picture: RasterImage, hole: Mask): Drawn | undefined {
+  const { image, outlines } = holed(picture, hole);
+  return drawFound(outlines, image, hole.data, boundsOf(hole));
+}
+
+/** What is drawn of it along lines that are set. */
+function drawnAlong(lines: RunOnLine[], picture: RasterImage, hole: Mask): Drawn | undefined {
+  const { image, outlines } = holed(picture, hole);
+  return drawLines(lines, outlines, image, hole.data, boundsOf(hole));
 }
 
 /** Mean difference of what is drawn from the truth, in levels. */
@@ -107,4 +123,101 @@ test('of two bars that cross, each is drawn up to the other', () => {
     expect(isDrawn(drawn, 160 + along * 0.6, 120 - along * 0.8)).toBe(true);
   }
   expect(errorOf(drawn, bars)).toBeLessThan(8);
+});
+
+const BAR = pictureOf((x, y) => (Math.abs(across(x, y)) < 5 ? 60 : 170));
+const HOLE = disc(160, 120, 50);
+const SLANT = Math.sqrt(1 - 0.35 ** 2);
+/** On the bar's middle, so many px from the picture's. */
+const onBar = (along: number): { x: number; y: number } => ({ x: 160 + along * SLANT, y: 120 + along * 0.35 });
+
+test('the line that is found is the bar: through its middle, as wide', () => {
+  const [line, ...others] = runOnLines(holed(BAR, HOLE).outlines);
+  expect(others).toEqual([]);
+  for (const { x, y } of line!.points) expect(Math.abs(across(x, y))).toBeLessThan(0.5);
+  for (const width of line!.widths) expect(Math.abs(width - 10)).toBeLessThan(0.7);
+});
+
+test('a line that is set where one was found is drawn as that was', () => {
+  const lines = runOnLines(holed(BAR, HOLE).outlines);
+  const drawn = drawnAlong(lines, BAR, HOLE)!;
+  expect(isDrawn(drawn, 160, 120)).toBe(true);
+  expect(errorOf(drawn, BAR)).toBeLessThan(4);
+});
+
+test('a line that is set roughly is led by what is seen at its ends', () => {
+  const drawn = drawnAlong(
+    [
+      {
+        points: [
+          { x: 108, y: 103 },
+          { x: 212, y: 137 },
+        ],
+        widths: [9, 11],
+      },
+    ],
+    BAR,
+    HOLE,
+  )!;
+  expect(errorOf(drawn, BAR)).toBeLessThan(5);
+});
+
+test('a line that ends inside the hole is drawn up to there, from either way round', () => {
+  const toEnd: RunOnLine = { points: [onBar(-55), onBar(10)], widths: [10, 10] };
+  const back: RunOnLine = { points: toEnd.points.toReversed(), widths: [10, 10] };
+  for (const line of [toEnd, back]) {
+    const drawn = drawnAlong([line], BAR, HOLE)!;
+    const at = (along: number): boolean => isDrawn(drawn, onBar(along).x, onBar(along).y);
+    expect([-40, -10, 6].map(at)).toEqual([true, true, true]);
+    expect([16, 40].map(at)).toEqual([false, false]);
+    expect(errorOf(drawn, BAR)).toBeLessThan(4);
+  }
+});
+
+test('a line that is bent takes the bar along its bend', () => {
+  const low = { x: onBar(0).x - 15 * 0.35, y: onBar(0).y + 15 * SLANT };
+  const drawn = drawnAlong([{ points: [onBar(-52), low, onBar(52)], widths: [10, 10] }], BAR, HOLE)!;
+  const colour = new Float32Array(3);
+  drawn.sources.sample(
+    drawn.sources.groupAt(Math.floor(low.x), Math.floor(low.y)),
+    Math.floor(low.x),
+    Math.floor(low.y),
+    colour,
+  );
+  expect(Math.abs(colour[1]! - 60)).toBeLessThan(4);
+  expect(isDrawn(drawn, onBar(0).x, onBar(0).y - 2)).toBe(false);
+});
+
+test('a line that touches nothing known, or does not come into the hole, draws nothing', () => {
+  expect(drawnAlong([{ points: [onBar(-20), onBar(20)], widths: [10, 10] }], BAR, HOLE)).toBeUndefined();
+  expect(
+    drawnAlong(
+      [
+        {
+          points: [
+            { x: 20, y: 20 },
+            { x: 300, y: 20 },
+          ],
+          widths: [10, 10],
+        },
+      ],
+      BAR,
+      HOLE,
+    ),
+  ).toBeUndefined();
+});
+
+test('a bar that stops at the rim, steps aside or bends counts against what was rebuilt', () => {
+  const { image, outlines } = holed(BAR, HOLE);
+  const box = boundsOf(HOLE);
+  const errorWith = (rebuilt: RasterImage): number =>
+    measureLines(image, box, cropImage(rebuilt, box), outlines).lineError;
+  const truth = errorWith(BAR);
+  expect(truth).toBeLessThan(0.05);
+  const none = errorWith(pictureOf(() => 170));
+  const aside = errorWith(pictureOf((x, y) => (Math.abs(across(x, y) - 6) < 5 ? 60 : 170)));
+  const bent = errorWith(
+    pictureOf((x, y) => (Math.abs(across(x, y) - (0.02 * (Math.abs(x - 160) - 50) ** 2) / 5) < 5 ? 60 : 170)),
+  );
+  for (const wrong of [none, aside, bent]) expect(wrong).toBeGreaterThan(truth + 0.15);
 });

@@ -1,42 +1,72 @@
 import type { Drawn } from '../fill/drawn.ts';
+import type { Point } from '../geometry/homography.ts';
 import { copySampled, type Sources } from '../fill/sources.ts';
-import { followedPaths, followOutlines, outlineWork } from '../fill/rimPath.ts';
-import { cropImage, type RasterImage } from '../image/rasterImage.ts';
-import { inflate, intersect, translate, wholeOf, type Rect } from '../image/rect.ts';
+import type { RasterImage } from '../image/rasterImage.ts';
+import { translate, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
 import type { Hole } from '../mask/byteMasks.ts';
-import { boundsOf, createMask, cropMask, pasteMask } from '../mask/mask.ts';
-import { bandFrame } from './bandFrame.ts';
+import { boundsOf, createMask, pasteMask } from '../mask/mask.ts';
+import { bandFrame, type BandFrame } from './bandFrame.ts';
 import { bundleJoins } from './bundles.ts';
-import { CROSSING_OPTIONS, type Crossing } from './crossing.ts';
-import { findCrossings } from './crossings.ts';
+import { crossingsAround, type Crossings } from './crossingsAround.ts';
 import { drawBand, type DrawnBand } from './drawBand.ts';
-import { edgeField } from './edgeField.ts';
-import { joinCrossings } from './joinCrossings.ts';
+import { lineFrame } from './lineFrame.ts';
+import type { RunOnLine } from './runOnLine.ts';
+import { joinCrossings, type Join } from './joinCrossings.ts';
 
-/** Outlines are looked for in a picture reduced until the hole is about so many px long. */
-const LONGEST_PX = 320;
 /** So many reduced px to both sides of a single outline are drawn with it, and so many beside a band of several. */
 const MARGIN_PX = 4;
 const BESIDE_PX = 2.5;
 /** So many of them belong to the band: an outline is so wide. */
 const CORE_PX = 1.5;
 
+/** The outlines that reach a hole's rim, and which of them go on as which. */
+export interface Outlines extends Crossings {
+  joins: Join[];
+}
+
+/** Looks for the outlines around a hole (not 0, all of it in `box`), and joins them. */
+export function findOutlines(image: RasterImage, hole: Hole, box: Rect, kernels: Pick<Kernels, 'scratch'>): Outlines {
+  const found = crossingsAround(image, hole, box, kernels);
+  return { ...found, joins: joinCrossings(found.crossings) };
+}
+
+/** The lines that run on, surest first. */
+export const runOnLines = (outlines: Outlines): RunOnLine[] => framesOf(outlines).map(lineOf);
+
+const framesOf = ({ joins, factor }: Outlines): BandFrame[] =>
+  bundleJoins(joins).map((bundle) => bandFrame(bundle, factor));
+
 /**
- * Draws what runs on through a hole (not 0, all of it in `box`) out of what is seen of it at both ends; undefined where
- * nothing does. J. Sun et al.: Image Completion with Structure Propagation, SIGGRAPH, 2005, has lines drawn first, too.
+ * Draws what was found to run on through a hole (not 0, all of it in `box`), out of what is seen of it at both ends;
+ * undefined where nothing does. J. Sun et al.: Image Completion with Structure Propagation, SIGGRAPH, 2005, has lines drawn
+ * first, too.
  */
-export function runOnLines(
+export const drawFound = (outlines: Outlines, image: RasterImage, hole: Hole, box: Rect): Drawn | undefined =>
+  drawAlong(framesOf(outlines), image, hole, box, outlines.factor);
+
+/** Draws lines that were set, as `drawFound` does; they are fitted to the outlines at their ends. */
+export function drawLines(
+  lines: readonly RunOnLine[],
+  outlines: Outlines,
   image: RasterImage,
   hole: Hole,
   box: Rect,
-  kernels: Pick<Kernels, 'scratch'>,
 ): Drawn | undefined {
-  const factor = Math.max(1, Math.round(Math.max(box.width, box.height) / LONGEST_PX));
-  const crossings = crossingsAround(image, hole, box, factor, kernels);
-  const bands = bundleJoins(joinCrossings(crossings))
-    .map((bundle) => {
-      const frame = bandFrame(bundle, factor);
+  const frames = lines.map((line) => lineFrame(line, hole, image, outlines)).filter((frame) => frame !== undefined);
+  return drawAlong(frames, image, hole, box, outlines.factor);
+}
+
+/** All bands along frames, in one. */
+function drawAlong(
+  frames: readonly BandFrame[],
+  image: RasterImage,
+  hole: Hole,
+  box: Rect,
+  factor: number,
+): Drawn | undefined {
+  const bands = frames
+    .map((frame) => {
       const beside = frame.offsets(0).length > 1 ? BESIDE_PX : MARGIN_PX;
       return drawBand(image, hole, frame, factor * beside, factor * CORE_PX);
     })
@@ -44,6 +74,27 @@ export function runOnLines(
     .slice(0, MAX_BANDS);
   return bands.length > 0 ? together(bands, image, box) : undefined;
 }
+
+/** Lines that bend so far off their chord are told by more points than their ends. */
+const STRAIGHT_PX = 1;
+
+/** The line along the middle of a band, as wide as its outermost outlines are apart. */
+function lineOf(frame: BandFrame): RunOnLine {
+  const middle = (share: number): Point => {
+    const offsets = frame.offsets(share * frame.length);
+    return frame.at(share * frame.length, (offsets[0]! + offsets.at(-1)!) / 2);
+  };
+  const width = (s: number): number => frame.offsets(s).at(-1)! - frame.offsets(s)[0]!;
+  const [start, end] = [middle(0), middle(1)];
+  const between = [1 / 3, 2 / 3].map(middle);
+  const isBent = between.some((p, k) => {
+    const share = (k + 1) / 3;
+    return Math.hypot(p.x - mix(start.x, end.x, share), p.y - mix(start.y, end.y, share)) > STRAIGHT_PX;
+  });
+  return { points: [start, ...(isBent ? between : []), end], widths: [width(0), width(frame.length)] };
+}
+
+const mix = (a: number, b: number, share: number): number => a + share * (b - a);
 
 /** No more bands than bytes can count are drawn. */
 const MAX_BANDS = 255;
@@ -87,37 +138,4 @@ function together(bands: readonly DrawnBand[], { width, height }: RasterImage, b
   };
   const pixels = bandAt.reduce((sum, k) => sum + (k > 0 ? 1 : 0), 0);
   return { pixelsOf: whole.data, pixels, box: drawn, sources, isThing: true };
-}
-
-/** The crossings of a hole, in px of the picture reduced by `factor`. */
-function crossingsAround(
-  image: RasterImage,
-  hole: Hole,
-  box: Rect,
-  factor: number,
-  kernels: Pick<Kernels, 'scratch'>,
-): Crossing[] {
-  const around = intersect(inflate(box, factor * (CROSSING_OPTIONS.longest + MARGIN_PX)), wholeOf(image));
-  // Whole reduced px from the picture's corner on.
-  const seen = {
-    x: factor * Math.floor(around.x / factor),
-    y: factor * Math.floor(around.y / factor),
-    width: around.width + (around.x % factor),
-    height: around.height + (around.y % factor),
-  };
-  const inSeen = cropMask({ width: image.width, height: image.height, data: hole as Uint8Array<ArrayBuffer> }, seen);
-  const field = edgeField(cropImage(image, seen), inSeen.data, factor);
-  const { width, height } = field;
-  const reducedBox = boundsOf({ width, height, data: field.hole as Uint8Array<ArrayBuffer> });
-  if (reducedBox.width === 0) return [];
-  const giveBack = kernels.scratch.hold();
-  const outlines = outlineWork(field.hole, width, reducedBox, 1, 1, kernels);
-  followOutlines(outlines);
-  const crossings = findCrossings(field, followedPaths(outlines));
-  giveBack();
-  return crossings.map((crossing) => ({
-    ...crossing,
-    x: crossing.x + seen.x / factor,
-    y: crossing.y + seen.y / factor,
-  }));
 }
