@@ -6,6 +6,7 @@ import { joinCommand } from './joinCommand.ts';
 import { markCommand } from './markCommand.ts';
 import { stitchCommand } from './stitchCommand.ts';
 import { loadCommands } from '../operations/kinds.ts';
+import { linesCommand } from './linesCommand.ts';
 import { planesCommand } from './planesCommand.ts';
 import { runCommand } from './runCommand.ts';
 import { stepCommand } from './stepCommand.ts';
@@ -45,6 +46,7 @@ async function createProgram(): Promise<Command> {
   for (const command of [
     ...steps,
     planesCommand(),
+    linesCommand(),
     stitchCommand(),
     gapsCommand(),
     joinCommand(),

@@ -15,7 +15,7 @@ import type { CommandInput, StepCommand, StepParams } from '../operations/kind.t
 import { kindOf } from '../operations/kinds.ts';
 import type { Mark } from '../operations/marks/markSchema.ts';
 import { markFromMask } from '../operations/marks/renderMark.ts';
-import { planeSchema } from '../operations/rebuild/rebuildSchema.ts';
+import { MOST_LINES, planeSchema, runOnSchema } from '../operations/rebuild/rebuildSchema.ts';
 import { viewOfMark } from '../operations/sphere/markInView.ts';
 import { viewSchema } from '../operations/sphere/viewSchema.ts';
 import { MAX_TAKES } from '../operations/takes.ts';
@@ -32,6 +32,7 @@ interface MarkedOptions {
   donors?: string;
   protect?: string;
   planes?: string;
+  lines?: string;
   closeness?: number;
   light?: number;
 }
@@ -61,6 +62,7 @@ const addMarkedOptions = (command: Command): Command =>
     .option('--donors <mask>', 'where new pixels may come from')
     .option('--protect <mask>', 'what stays as it is')
     .option('--planes <json>', 'planes to rebuild along, as the planes command writes them')
+    .option('--lines <json>', 'lines that run on, as the lines command writes them')
     .option('--closeness <0..100>', 'looser to closer', numberBetween(0, 100))
     .option('--light <0..100>', 'its own light to the place’s', numberBetween(0, 100));
 
@@ -140,13 +142,14 @@ async function markedParams(options: MarkedOptions, image: RasterImage, isSphere
   const { view, size, mark } = isSphere
     ? await markOnSphere(options, image)
     : { view: undefined, size: image, mark: markFromMask(await readMask(options.mark, image, 'The mark')) };
-  const { donors, protect, planes, closeness, light } = options;
+  const { donors, protect, planes, lines, closeness, light } = options;
   const params = {
     mark,
     ...(view && { view }),
     ...(donors && { donors: markFromMask(await readMask(donors, size, 'The donor mask')) }),
     ...(protect && { protect: markFromMask(await readMask(protect, size, 'What is protected')) }),
     ...(planes && { planes: await readPlanes(planes) }),
+    ...(lines && { runOn: await readLines(lines) }),
     ...(closeness !== undefined && { closeness }),
     ...(light !== undefined && { light }),
   };
@@ -160,6 +163,15 @@ async function readPlanes(path: string) {
     .safeParse(await readJson(path));
   if (planes.success) return planes.data;
   throw new FingoError('bad-arguments', `"${basename(path)}" holds no planes; let the planes command write them.`);
+}
+
+async function readLines(path: string) {
+  const lines = runOnSchema
+    .array()
+    .max(MOST_LINES)
+    .safeParse(await readJson(path));
+  if (lines.success) return lines.data;
+  throw new FingoError('bad-arguments', `"${basename(path)}" holds no lines; let the lines command write them.`);
 }
 
 /** The direct view of a sphere that a change is made in, the size of its masks, and the mark in it. */

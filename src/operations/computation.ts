@@ -4,7 +4,7 @@ import type { Rect, Size } from '../core/image/rect.ts';
 import type { Rotation } from '../core/panorama/camera.ts';
 import type { Kernels } from '../core/kernels/kernels.ts';
 import type { Task } from '../core/progress.ts';
-import type { PlaneParams } from './rebuild/rebuildSchema.ts';
+import type { PlaneParams, RunOnParams } from './rebuild/rebuildSchema.ts';
 
 /** A picture's longer side where it is looked at as a whole; up to twice as long. */
 export const LOOK_PX = 300;
@@ -32,6 +32,8 @@ export interface StepResult {
 export interface RebuildReport {
   /** The planes that were found or given; takes that rebuild along planes used them. */
   planes: PlaneParams[];
+  /** The lines that were found to run on, or set to. */
+  lines: RunOnParams[];
   /** Where new pixels were copied from: squares of `side` px from (x, y) on, row by row, 1 = used. */
   used: { x: number; y: number; side: number; width: number; height: number; cells: Uint8Array };
   /** By how many px the mark should grow to take its thing out whole; 0 = it does. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { EMPTY_MARK, markSchema } from './marks/markSchema.ts';
-import { planeSchema } from './rebuild/rebuildSchema.ts';
+import { MOST_LINES, planeSchema, runOnSchema } from './rebuild/rebuildSchema.ts';
 import { viewSchema } from './sphere/viewSchema.ts';
 
 /** What all drafts have in common, whatever kind of step they become. */
@@ -17,6 +17,8 @@ export const draftBaseSchema = z.object({
   belongsNot: markSchema.optional(),
   /** The planes to rebuild along, if set by hand. */
   planes: z.array(planeSchema).max(8).optional(),
+  /** The lines that run on, if set by hand. */
+  runOn: z.array(runOnSchema).max(MOST_LINES).optional(),
   /** The direct view into a sphere that is worked in; all marks are in px of it. */
   view: viewSchema.optional(),
   /** Further areas of the mark that come after this one. */
@@ -32,13 +34,14 @@ export const EMPTY_BASE: DraftBase = { mark: EMPTY_MARK, waiting: [], closeness:
 
 export const isMarked = (draft: DraftBase): boolean => draft.mark.shapes.length > 0;
 
-type HowRebuilt = Pick<DraftBase, 'closeness' | 'donors' | 'protect' | 'planes' | 'view'>;
+type HowRebuilt = Pick<DraftBase, 'closeness' | 'donors' | 'protect' | 'planes' | 'runOn' | 'view'>;
 
 /** What kinds that rebuild take from a draft of how it is done; nothing but what is set. */
-export const howRebuilt = ({ closeness, donors, protect, planes, view }: HowRebuilt): HowRebuilt => ({
+export const howRebuilt = ({ closeness, donors, protect, planes, runOn, view }: HowRebuilt): HowRebuilt => ({
   closeness,
   ...(donors && { donors }),
   ...(protect && { protect }),
   ...(planes && { planes }),
+  ...(runOn && { runOn }),
   ...(view && { view }),
 });

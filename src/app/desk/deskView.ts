@@ -6,7 +6,7 @@ import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
 import type { MarkOutline } from '../../operations/marks/outlineMark.ts';
 import type { Patch, RebuildReport } from '../../operations/computation.ts';
-import type { TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
+import type { RunOnParams, TakeSpec } from '../../operations/rebuild/rebuildSchema.ts';
 import type { Draft } from '../../operations/draft.ts';
 import { shapeKey } from '../../operations/draft.ts';
 
@@ -46,6 +46,8 @@ export interface DeskView {
   cutOut?: Patch;
   /** Its own outline: what lies between it and the mark's is the slack. */
   subject?: MarkOutline;
+  /** The lines that run on, drawn by themselves. */
+  sketch?: LineSketch | undefined;
   /** A coarse look at the first take while it is being made. */
   preview?: Preview;
 }
@@ -53,6 +55,13 @@ export interface DeskView {
 /** Fixations and what they were found in: the picture before, or the draft's new frame with a take. */
 export interface Gaze {
   fixations: Fixation[];
+  of: string;
+}
+
+/** The lines that run on, and the picture with nothing but them drawn in the mark, for a draft of this fingerprint. */
+export interface LineSketch {
+  patches: Patch[];
+  lines: RunOnParams[];
   of: string;
 }
 

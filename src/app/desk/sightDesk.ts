@@ -1,7 +1,8 @@
 import type { PixelSource } from '../../engine/pictureSource.ts';
 import type { SubjectParams } from '../../operations/rebuild/subjectRegions.ts';
 import type { Draft } from '../../operations/draft.ts';
-import { fingerprint, kindOfDraft, paramsOf, shapeKey } from '../../operations/draft.ts';
+import { fingerprint, kindOfDraft, paramsOf, shapeKey, whatIsMissing } from '../../operations/draft.ts';
+import { drawsLines, SKETCH_OF_LINES } from '../../operations/rebuild/sketchOfLines.ts';
 import { isMarked } from '../../operations/draftBase.ts';
 import type { AnyChange } from '../../operations/kinds.ts';
 import type { Mark } from '../../operations/marks/markSchema.ts';
@@ -143,6 +144,24 @@ export function createSightDesk(context: DeskContext, renderings: RenderingDesk)
     none: () => show({ gaze: undefined }),
   });
 
+  /** Of the draft of this fingerprint. */
+  const sketch = createLatest<string>(context, {
+    async find(of, shown, signal) {
+      const draft = draftNow();
+      const params = { ...paramsOf(draft), take: SKETCH_OF_LINES };
+      const { patches, report } = await workshop.apply(renderings.of(draft), draft.change!.kind, params, { signal });
+      shown({ sketch: { patches, lines: report?.lines ?? [], of } });
+    },
+    none: () => view().sketch && show({ sketch: undefined }),
+  });
+  /** Lines are looked at as long as there is no take in which they can be seen. */
+  const isSketchWanted = (draft: Draft): boolean => {
+    const kind = kindOfDraft(draft);
+    if (!bench().runOnShown || !kind || !drawsLines(kind)) return false;
+    if (whatIsMissing(draft, view().source.photo)) return false;
+    return draft.takes.length === 0 || draft.takesFor !== fingerprint(draft);
+  };
+
   return {
     follow(draft) {
       const kind = kindOfDraft(draft);
@@ -153,6 +172,7 @@ export function createSightDesk(context: DeskContext, renderings: RenderingDesk)
       followGlance(draft);
       const reads = readsOf(draft);
       read.follow(reads === 'present' ? undefined : reads);
+      sketch.follow(isSketchWanted(draft) ? fingerprint(draft) : undefined);
       gaze.follow(bench().overlays.gaze ? gazeOf(view(), draft) : undefined);
     },
     glance(change) {
@@ -160,11 +180,11 @@ export function createSightDesk(context: DeskContext, renderings: RenderingDesk)
       if (draft.change) void glance({ ...draft, change: { ...draft.change, ...change } as AnyChange });
     },
     forget() {
-      for (const found of [overview, outline, read]) found.forget();
+      for (const found of [overview, outline, read, sketch]) found.forget();
     },
     close() {
       looking.abort();
-      for (const found of [overview, outline, read, subject, gaze, ...paintings.values()]) found.close();
+      for (const found of [overview, outline, read, subject, gaze, sketch, ...paintings.values()]) found.close();
     },
   };
 }

@@ -38,6 +38,7 @@ import {
 } from './benchState.ts';
 import { followChange } from './followChange.ts';
 import { frameReducers } from './frameReducers.ts';
+import { runOnReducers } from './runOnReducers.ts';
 import { sphereReducers } from './sphereReducers.ts';
 
 const sameTake = (a: TakeSpec | undefined, b: TakeSpec | undefined): boolean =>
@@ -64,7 +65,10 @@ export const benchSlice = createSlice({
       if (state.project) state.project.thumbnail = payload;
     },
 
-    toolChosen: (state, { payload }: PayloadAction<MarkTool>) => void (state.tool = payload),
+    toolChosen(state, { payload }: PayloadAction<MarkTool>) {
+      state.tool = payload;
+      state.runOnWanted = false;
+    },
     combineChosen: (state, { payload }: PayloadAction<Combine>) => void (state.combine = payload),
     brushResized(state, { payload }: PayloadAction<number>) {
       const largest = state.project ? largestBrushRadius(state.project.source) : Infinity;
@@ -82,6 +86,7 @@ export const benchSlice = createSlice({
 
     ...frameReducers,
     ...sphereReducers,
+    ...runOnReducers,
 
     shapeDrawn(state, { payload }: PayloadAction<MarkShape>) {
       const { paintTarget } = state;
@@ -203,10 +208,12 @@ export const benchSlice = createSlice({
       );
     },
     markDropped(state) {
+      state.runOnWanted = false;
       changeDraft(state, (draft) => {
         draft.mark = EMPTY_MARK;
         draft.waiting = [];
         delete draft.planes;
+        delete draft.runOn;
         delete draft.belongs;
         delete draft.belongsNot;
         delete draft.inFront;
@@ -294,6 +301,7 @@ export const benchSlice = createSlice({
       followChange(state, step, before, known);
       state.markShown = true;
       state.paintTarget = 'mark';
+      Object.assign(state, { runOnWanted: false, runOnInHand: undefined });
     },
     draftLeft(state) {
       const project = state.project;
@@ -401,6 +409,7 @@ export const benchActions = benchSlice.actions;
 export function selectPhotoState({ bench }: { bench: BenchState }) {
   const { project, tool, combine, brushRadiusPx, brushHardness, brushIntensity, split, markShown } = bench;
   const { paintTarget, planesShown, donorsShown, reachTolerance, reachConnected } = bench;
+  const { runOnShown, runOnWanted, runOnInHand } = bench;
   const { frameRatio, overlays, lineWanted, lines } = bench;
   return {
     draft: project!.draft,
@@ -416,6 +425,9 @@ export function selectPhotoState({ bench }: { bench: BenchState }) {
     paintTarget,
     planesShown,
     donorsShown,
+    runOnShown,
+    runOnWanted,
+    runOnInHand,
     frameRatio,
     overlays,
     lineWanted,

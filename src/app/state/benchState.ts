@@ -59,6 +59,12 @@ export interface BenchState {
   /** Whether planes with their corners, and where new pixels came from, are drawn on the photo. */
   planesShown: boolean;
   donorsShown: boolean;
+  /** Whether lines that run on are drawn on the photo, with their points. */
+  runOnShown: boolean;
+  /** Whether the hand draws such a line. */
+  runOnWanted: boolean;
+  /** Which of them is worked on, if any. */
+  runOnInHand: number | undefined;
   /** The ratio that the frame keeps while it is dragged, if any. */
   frameRatio: number | undefined;
   overlays: Overlays;
@@ -90,6 +96,9 @@ export const initialState: BenchState = {
   paintTarget: 'mark',
   planesShown: false,
   donorsShown: false,
+  runOnShown: false,
+  runOnWanted: false,
+  runOnInHand: undefined,
   frameRatio: undefined,
   overlays: { lines: 'none', safeShare: 0, gaze: false },
   lineWanted: false,

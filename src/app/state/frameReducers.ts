@@ -20,7 +20,7 @@ export const frameReducers = {
     project.asideDraft = draft;
     state.gesture = '';
     state.paintTarget = 'mark';
-    Object.assign(state, { lineWanted: false, lines: [] });
+    Object.assign(state, { lineWanted: false, lines: [], runOnWanted: false, runOnInHand: undefined });
   },
   /** Another kind of change in a job in which nothing is carried from one to the other. */
   wayChosen(state: BenchState, { payload: { type, photo } }: PayloadAction<{ type: string; photo: Size }>) {
@@ -28,7 +28,7 @@ export const frameReducers = {
     if (!project || project.draft.change?.kind === type) return;
     remember(project);
     project.draft = draftOf(type, photo);
-    Object.assign(state, { lineWanted: false, lines: [], paintTarget: 'mark' });
+    Object.assign(state, { lineWanted: false, lines: [], paintTarget: 'mark', runOnWanted: false });
   },
   /** New pixels may come from anywhere in the photo but from these places. */
   donorsLeftOut(state: BenchState, { payload: { photo, rects } }: PayloadAction<{ photo: Size; rects: Rect[] }>) {

@@ -1,4 +1,3 @@
-import type { FillResult } from '../../core/fill/fill.ts';
 import { cropImage, pasteImage, type RasterImage } from '../../core/image/rasterImage.ts';
 import { inflate, intersect, translate, wholeOf, type Rect, type Size } from '../../core/image/rect.ts';
 import type { Kernels } from '../../core/kernels/kernels.ts';
@@ -12,6 +11,7 @@ import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
 import { shadowOfMark, subjectOfMark } from '../marks/subjectOfMark.ts';
 import { maskUnder, renderMark } from '../marks/renderMark.ts';
 import type { Memo, Patch } from '../computation.ts';
+import type { Remade } from './rebuildMarked.ts';
 import type { PlacingParams } from './rebuildSchema.ts';
 import { footOf, shadowShift } from './shadowLanding.ts';
 import { subjectFrame, subjectRegion, type SubjectParams } from './subjectRegions.ts';
@@ -68,7 +68,7 @@ export function subjectMatte(
 
 /** What a rebuild made of the old place, and what tells it from others. */
 export interface Cleared {
-  fill: FillResult;
+  fill: Remade;
   key: string;
 }
 

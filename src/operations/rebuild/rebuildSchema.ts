@@ -7,12 +7,27 @@ export const takeSchema = z.object({ strategy: z.string().max(40), seed: z.int()
 
 const percent = z.number().min(0).max(100);
 const coordinate = z.number().min(-1e5).max(1e5);
+const widthPx = z.number().min(0).max(1e4);
 const corner = z.object({ x: coordinate, y: coordinate });
 
 /** A flat surface in perspective: the corners of a rectangle on it, in order, in photo points. */
 export const planeSchema = z.object({
   corners: z.tuple([corner, corner, corner, corner]),
   /** Off: nothing is rebuilt along it. */
+  on: z.boolean().default(true),
+});
+
+/** How many lines at most are set to run on. */
+export const MOST_LINES = 40;
+/** Points of such a line. */
+export const MOST_POINTS = 12;
+
+/** A line that runs on through what is rebuilt, or a band: it leads through all of its points, in photo points. */
+export const runOnSchema = z.strictObject({
+  points: z.array(corner).min(2).max(MOST_POINTS),
+  /** How wide the band is where it begins and where it ends, px; 0: a single outline. */
+  widthsPx: z.tuple([widthPx, widthPx]),
+  /** Off: it is not drawn. */
   on: z.boolean().default(true),
 });
 
@@ -25,6 +40,8 @@ export const rebuildShape = {
   protect: markSchema.optional(),
   /** The planes to rebuild along; without it, those that are found. An empty list: none. */
   planes: z.array(planeSchema).max(8).optional(),
+  /** The lines that run on; without it, those that are found. An empty list: none. */
+  runOn: z.array(runOnSchema).max(MOST_LINES).optional(),
   /** The direct view in which it is done, on a sphere. */
   view: viewSchema.optional(),
   take: takeSchema,
@@ -78,6 +95,7 @@ export const placingSchema = z.object({
 
 export type Reads = z.infer<typeof readsSchema>;
 export type PlaneParams = z.infer<typeof planeSchema>;
+export type RunOnParams = z.infer<typeof runOnSchema>;
 export type TakeSpec = z.infer<typeof takeSchema>;
 export type PlacementParams = z.infer<typeof placementSchema>;
 export type PlacingParams = z.infer<typeof placingSchema>;

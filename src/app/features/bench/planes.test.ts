@@ -6,6 +6,7 @@ const BOX = { x: 100, y: 200, width: 80, height: 60 };
 const FOUND = planeOverMark(BOX);
 const report = (planes: (typeof FOUND)[]) => ({
   planes,
+  lines: [],
   used: { x: 0, y: 0, side: 4, width: 0, height: 0, cells: new Uint8Array(0) },
   growthAdvisedPx: 0,
   poorSurroundings: false,

@@ -1,10 +1,10 @@
 import { isAsTaken, uprightHomography } from '../../../core/geometry/frameGeometry.ts';
 import { applyHomography } from '../../../core/geometry/homography.ts';
-import { ownOf, shapeKey } from '../../../operations/draft.ts';
+import { fingerprint, ownOf, shapeKey } from '../../../operations/draft.ts';
 import { reframe } from '../../../operations/kinds/reframe/index.ts';
 import { vacantSides } from '../../../operations/kinds/reframe/vacancy.ts';
 import { gazeOf } from '../../desk/deskView.ts';
-import { PAINTING_NAMES, paintPreview, shownTake } from '../../features/bench/photo/paintBench.ts';
+import { PAINTING_NAMES, paintPreview, shownSketch, shownTake } from '../../features/bench/photo/paintBench.ts';
 import { paintDonors, paintNamed } from '../../features/bench/photo/paintGuides.ts';
 import { doubleOutline, ringsToPath } from '../../features/bench/photo/paintMark.ts';
 import { paintPatches, paintTiles } from '../../features/bench/photo/paintPicture.ts';
@@ -28,7 +28,9 @@ export function paintReframing(context: CanvasRenderingContext2D, scene: BenchSc
   if (isMade) {
     const inFrame = { ...view, x: view.x - frame.rect.x, y: view.y - frame.rect.y };
     paintTiles(context, scene.tiles, desk.reframed!.source, inFrame, screen, pixelRatio);
-    paintPatches(context, shownTake(scene) ?? [], inFrame, pixelRatio, scene.whenReady);
+    const sketch = shownSketch(scene);
+    const sketched = sketch?.of === fingerprint(draft) ? sketch.patches : [];
+    paintPatches(context, shownTake(scene) ?? sketched, inFrame, pixelRatio, scene.whenReady);
     paintPreview(context, { ...scene, view: inFrame });
   } else if (isAsTaken(frame)) {
     paintTiles(context, scene.tiles, desk.source, view, screen, pixelRatio);

@@ -11,7 +11,7 @@ import { strokeTake } from './strokeTake.ts';
 function clearStroke(stroke: MarkShape, { desk, deskView, store }: HandInput): void {
   const { draft, steps, source } = store.getState().bench.project!;
   const mark: Mark = { ...EMPTY_MARK, shapes: [{ ...stroke, combine: 'startOver' }] };
-  const { planes: _, ...how } = howRebuilt(draft);
+  const { planes: _planes, runOn: _runOn, ...how } = howRebuilt(draft);
   const add = (found: { mark: Mark; view?: typeof draft.view }, before: typeof steps): void => {
     const params = { ...how, light: draft.light, ...found };
     const take = strokeTake(mark, before, draft.view);

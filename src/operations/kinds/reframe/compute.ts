@@ -7,6 +7,7 @@ import type { ApplyInput, Computation, StepResult } from '../../computation.ts';
 import type { Mark } from '../../marks/markSchema.ts';
 import { patchesUnder } from '../../marks/patchesUnder.ts';
 import { maskUnder, renderMark } from '../../marks/renderMark.ts';
+import { shiftedLine } from '../../rebuild/movedLine.ts';
 import { rebuildMarked, reportOf } from '../../rebuild/rebuildMarked.ts';
 import { rebuildOf } from './rebuildOf.ts';
 import type { ReframeParams } from './schema.ts';
@@ -36,7 +37,10 @@ function* apply(input: ApplyInput<ReframeParams>): Task<StepResult> {
     else pasteUnder(picture.image, fill.box, image, vacant(vacancyMark(params, before, { to: (pass + 1) / passes })));
     for (const [stage, ms] of Object.entries(fill.timings)) timings[stage] = (timings[stage] ?? 0) + ms;
     ranks.push(fill.rank);
-    report = reportOf(fill, region.rect);
+    const { x, y } = params.frame.rect;
+    const told = reportOf(fill, region.rect);
+    // Lines are set in px of the upright photo.
+    report = { ...told, lines: told.lines.map((line) => shiftedLine(line, x, y)) };
   }
   const mask = vacant(rebuildOf(params, { ...frame, photo: before }).mark);
   return {

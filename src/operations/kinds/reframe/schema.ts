@@ -22,9 +22,9 @@ export const frameSchema = z.object({
 export const SIDES = EDGE_SIDES;
 export type Side = EdgeSide;
 
-const { donors, protect, planes, take, closeness } = rebuildShape;
+const { donors, protect, planes, runOn, take, closeness } = rebuildShape;
 
-/** Marks and planes lie in px of the upright photo, so that a dragged frame leaves them where they are. */
+/** Marks, planes and lines lie in px of the upright photo, so that a dragged frame leaves them where they are. */
 export const reframeSchema = z.object({
   frame: frameSchema,
   /** The sides on which what the photo leaves vacant is rebuilt; on the others it stays vacant. */
@@ -39,6 +39,7 @@ export const reframeSchema = z.object({
   donors,
   protect,
   planes,
+  runOn,
   take,
   closeness,
   light: rebuildLight,

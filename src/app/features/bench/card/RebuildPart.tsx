@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useBenchParts } from '../benchContext.ts';
 import { DonorsSection } from './DonorsSection.tsx';
 import { PlanesSection } from './PlanesSection.tsx';
+import { RunOnSection } from './RunOnSection.tsx';
 import { SampleRow } from './SampleRow.tsx';
 
 const CLOSENESS_WORDS = ['Loosest', 'Looser', 'Even', 'Closer', 'Closest'];
@@ -36,6 +37,7 @@ export function RebuildPart({
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1.5 }}>
       <DonorsSection />
+      <RunOnSection />
       <PlanesSection />
       <SampleRow
         setting="closeness"

@@ -1,3 +1,4 @@
+import type { RunOnParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import type { Point } from '../photo/viewport.ts';
 
 /** What is being drawn or dragged and not yet part of the state; painted live. */
@@ -9,6 +10,8 @@ export type LiveShape =
   /** Settings of the draft's kind, as they would be if it ended now. */
   | { kind: 'change'; change: object }
   | { kind: 'line'; from: Point; to: Point }
+  /** Lines that run on, as they would be if it ended now. */
+  | { kind: 'runOn'; lines: RunOnParams[] }
   | { kind: 'corner'; plane: number; corner: number; at: { x: number; y: number } };
 
 /** Keys held while a gesture goes on. */

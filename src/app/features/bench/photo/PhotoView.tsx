@@ -18,6 +18,8 @@ import { hasBrush } from '../card/tools.ts';
 import { dragCorner } from '../gestures/dragCorner.ts';
 import { drawFrame } from '../gestures/drawFrame.ts';
 import { drawLasso } from '../gestures/drawLasso.ts';
+import { dragLine } from '../gestures/dragLine.ts';
+import { drawRunOn } from '../gestures/drawRunOn.ts';
 import { followEdges } from '../gestures/followEdges.ts';
 import { setsPoints, type Gesture, type LiveShape } from '../gestures/gesture.ts';
 import { paintStroke } from '../gestures/paintStroke.ts';
@@ -27,8 +29,10 @@ import type { HandInput } from '../kindView.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { handRings } from './handRings.ts';
 import { paintBench } from './paintBench.ts';
+import { handlesOf, linesInSight, type LineHandle } from '../runOn.ts';
 import { CORNER_PX } from './paintGuides.ts';
 import { ringsToPath } from './paintMark.ts';
+import { POINT_PX } from './paintRunOn.ts';
 import { SplitDivider } from './SplitDivider.tsx';
 import { createTileCache } from './tileCache.ts';
 import { usePhotoKeys } from './usePhotoKeys.ts';
@@ -99,6 +103,20 @@ export function PhotoView() {
     return undefined;
   };
 
+  /** The place of a line that runs on under a screen point, if they are shown; of the line in hand first. */
+  const lineHandleAt = (screenPoint: Point): LineHandle | undefined => {
+    if (!bench.runOnShown) return undefined;
+    const lines = [...linesInSight(draft, deskView).entries()].filter(([, { on }]) => on);
+    lines.sort(([a], [b]) => Number(b === bench.runOnInHand) - Number(a === bench.runOnInHand));
+    return lines
+      .flatMap(([index, line]) => handlesOf(line, index))
+      .filter(({ line, isNew }) => !isNew || line === bench.runOnInHand)
+      .find(({ at }) => {
+        const { x, y } = photoToScreen(view.get(), at);
+        return Math.hypot(x - screenPoint.x, y - screenPoint.y) <= POINT_PX + 5;
+      });
+  };
+
   /** The step whose piece lies under a photo point, the last one first. */
   const pieceAt = (at: Point): string | undefined => {
     const { steps } = store.getState().bench.project!;
@@ -121,6 +139,14 @@ export function PhotoView() {
     };
     const { brushRadiusPx: radiusPx, brushHardness: hardness, brushIntensity: intensity } = bench;
     const { scale } = view.get();
+    if (bench.runOnWanted) {
+      const lines = linesInSight(draft, deskView);
+      return drawRunOn(at, lines, { tolerancePx: 4 / scale, shortestPx: 12 / scale }, (drawn) => {
+        dispatch(benchActions.gestureEnded());
+        dispatch(benchActions.runOnSet(drawn));
+        dispatch(benchActions.runOnTaken(drawn.length - 1));
+      });
+    }
     const tool = bench.paintTarget === 'mark' ? bench.tool : plainTool(bench.tool);
     const kindTool = kinds.find((each) => each.tool?.tool === tool)?.tool;
     if (kindTool) return kindTool.begin(at, handInput());
@@ -182,6 +208,8 @@ export function PhotoView() {
         paintTarget: bench.paintTarget,
         planesShown: bench.planesShown,
         donorsShown: bench.donorsShown,
+        runOnShown: bench.runOnShown,
+        runOnInHand: bench.runOnInHand,
         overlays: bench.overlays,
         lines: bench.lines,
         live,
@@ -247,13 +275,20 @@ export function PhotoView() {
       return;
     }
     const at = screenToPhoto(view.get(), screenPoint);
-    const corner = cornerAt(screenPoint);
+    const lineHandle = lineHandleAt(screenPoint);
+    const corner = lineHandle ? undefined : cornerAt(screenPoint);
     const isHeld = event.shiftKey || event.altKey;
     const ofKind =
-      corner || (isHeld && jobOf(draft) === 'subjects')
+      lineHandle || corner || bench.runOnWanted || (isHeld && jobOf(draft) === 'subjects')
         ? undefined
         : kindView?.hand?.begin(at, screenPoint, handInput());
-    if (corner) {
+    if (lineHandle) {
+      dispatch(benchActions.gestureEnded());
+      dispatch(benchActions.runOnTaken(lineHandle.line));
+      gesture.current = dragLine(linesInSight(draft, deskView), lineHandle, (moved) => {
+        dispatch(benchActions.runOnSet(moved));
+      });
+    } else if (corner) {
       dispatch(benchActions.gestureEnded());
       gesture.current = dragCorner(corner.plane, corner.corner, (to) => {
         const planes = planesInSight(draft, deskView.reports);
@@ -288,8 +323,12 @@ export function PhotoView() {
       }
       gesture.current.move(hover.current, held);
     }
-    const overCorner = !gesture.current && cornerAt(screenPoint) !== undefined;
-    const free = gesture.current ? undefined : kindView?.hand?.cursor?.(screenPoint, hover.current, handInput());
+    const isFree = !gesture.current;
+    const overCorner = isFree && (lineHandleAt(screenPoint) ?? cornerAt(screenPoint)) !== undefined;
+    const free =
+      gesture.current || bench.runOnWanted
+        ? undefined
+        : kindView?.hand?.cursor?.(screenPoint, hover.current, handInput());
     canvasRef.current!.style.cursor = keys.spaceHeld.current ? 'grab' : overCorner ? 'pointer' : (free ?? 'crosshair');
     schedule();
   };

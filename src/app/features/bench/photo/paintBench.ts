@@ -1,12 +1,13 @@
 import { fingerprint } from '../../../../operations/draft.ts';
 import { isMarked } from '../../../../operations/draftBase.ts';
 import type { Patch } from '../../../../operations/computation.ts';
-import { takeId, type DeskView } from '../../../desk/deskView.ts';
+import { takeId, type DeskView, type LineSketch } from '../../../desk/deskView.ts';
 import { bitmapOf } from '../../../desk/patchBitmaps.ts';
 import type { LiveShape } from '../gestures/gesture.ts';
 import { planesInSight, withCorner } from '../planes.ts';
 import { paintDonors, paintNamed, paintPlane, paintUsed } from './paintGuides.ts';
 import { doubleOutline, lineToPath, paintMark, ringsToPath } from './paintMark.ts';
+import { paintRunOn } from './paintRunOn.ts';
 import { paintOver, paintPatches, paintTiles } from './paintPicture.ts';
 import type { BenchScene, KindPainter } from './scene.ts';
 import { photoToScreen, type Viewport } from './viewport.ts';
@@ -20,6 +21,10 @@ export function shownTake(
   return id && !isDragged && draft.takesFor === fingerprint(draft) ? desk.takes.get(id) : undefined;
 }
 
+/** The lines drawn by themselves, where they are to be seen: those of a moment ago until others are drawn. */
+export const shownSketch = ({ desk, runOnShown }: BenchScene): LineSketch | undefined =>
+  runOnShown ? desk.sketch : undefined;
+
 /** Paints the whole Bench onto a canvas of screen x pixelRatio px. `painter`: that of the draft's kind. */
 export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene, painter: KindPainter = {}): void {
   const { screen, pixelRatio, view, original, splitAt } = scene;
@@ -28,6 +33,7 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene,
   if (painter.instead && !original && splitAt === undefined) {
     painter.instead(context, scene);
     context.setTransform(pixelRatio, 0, 0, pixelRatio, 0, 0);
+    paintRunOn(context, scene);
     paintLive(context, scene);
     return;
   }
@@ -43,7 +49,8 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene,
   const isAtOrigin = !take && !scene.isDragged && painter.isAtOrigin?.(scene.draft);
   const { source, patches } = (isAtOrigin && scene.desk.read) || inHand(scene.desk);
   if (source !== scene.desk.untouched) paintTiles(context, scene.tiles, source, view, screen, pixelRatio);
-  paintPatches(context, [...patches, ...(take ?? [])], view, pixelRatio, scene.whenReady);
+  const made = take ?? shownSketch(scene)?.patches ?? [];
+  paintPatches(context, [...patches, ...made], view, pixelRatio, scene.whenReady);
   paintPreview(context, scene);
   context.restore();
   if (splitAt !== undefined) return;
@@ -51,6 +58,7 @@ export function paintBench(context: CanvasRenderingContext2D, scene: BenchScene,
   if (!take) painter.beforeTake?.(context, scene);
   if (scene.markShown) paintMarkings(context, scene, painter, take !== undefined);
   paintGuides(context, scene);
+  paintRunOn(context, scene);
   painter.guides?.(context, scene);
   paintLive(context, scene);
 }
@@ -109,7 +117,7 @@ function paintMarkings(
   if (!desk.outline || !isMarked(draft)) return;
   const affine = painter.markThrough?.(draft, desk.source.photo);
   // With a take (or its first look) in sight only thin outlines stay, so that its edges can be judged.
-  if (takeShown || desk.preview || painter.marksThinly?.(scene)) {
+  if (takeShown || desk.preview || shownSketch(scene) || painter.marksThinly?.(scene)) {
     context.globalAlpha = 0.4;
     doubleOutline(context, ringsToPath(desk.outline.solid, view, affine));
     context.globalAlpha = 1;

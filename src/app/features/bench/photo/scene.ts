@@ -27,6 +27,8 @@ export interface BenchScene {
   paintTarget: PaintTarget;
   planesShown: boolean;
   donorsShown: boolean;
+  runOnShown: boolean;
+  runOnInHand: number | undefined;
   overlays: Overlays;
   /** Lines drawn to level or square up by, in px of the photo. */
   lines: readonly DrawnLine[];
