@@ -1,4 +1,5 @@
 import { followedPaths, followOutlines, outlineWork } from '../fill/rimPath.ts';
+import type { Point } from '../geometry/homography.ts';
 import { cropImage, type RasterImage } from '../image/rasterImage.ts';
 import { inflate, intersect, wholeOf, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
@@ -6,7 +7,7 @@ import type { Hole } from '../mask/byteMasks.ts';
 import { boundsOf, cropMask } from '../mask/mask.ts';
 import { CROSSING_OPTIONS, type Crossing } from './crossing.ts';
 import { findCrossings } from './crossings.ts';
-import { edgeField } from './edgeField.ts';
+import { edgeField, type EdgeField } from './edgeField.ts';
 
 /** Outlines are looked for in a picture reduced until the hole is about so many px long. */
 const LONGEST_PX = 320;
@@ -18,6 +19,9 @@ export interface Crossings {
   /** Strongest first, in px of the picture reduced by `factor`. */
   crossings: Crossing[];
   factor: number;
+  /** What they were found in, and where its corner lies in px of the picture. */
+  field: EdgeField;
+  corner: Point;
 }
 
 /** Finds the crossings of a hole (not 0, all of it in `box`). */
@@ -32,8 +36,9 @@ export function crossingsAround(
   const inSeen = cropMask({ width: image.width, height: image.height, data: hole as Uint8Array<ArrayBuffer> }, seen);
   const field = edgeField(cropImage(image, seen), inSeen.data, factor);
   const { width, height } = field;
+  const corner = { x: seen.x, y: seen.y };
   const reducedBox = boundsOf({ width, height, data: field.hole as Uint8Array<ArrayBuffer> });
-  if (reducedBox.width === 0) return { crossings: [], factor };
+  if (reducedBox.width === 0) return { crossings: [], factor, field, corner };
   const giveBack = kernels.scratch.hold();
   const outlines = outlineWork(field.hole, width, reducedBox, 1, 1, kernels);
   followOutlines(outlines);
@@ -44,7 +49,7 @@ export function crossingsAround(
     x: crossing.x + seen.x / factor,
     y: crossing.y + seen.y / factor,
   }));
-  return { crossings: there, factor };
+  return { crossings: there, factor, field, corner };
 }
 
 /** What lies up to `reach` reduced px around a box, from a whole reduced px of the picture on. */

@@ -1,39 +1,30 @@
 import type { Point } from '../geometry/homography.ts';
 import type { Size } from '../image/rect.ts';
 import type { Hole } from '../mask/byteMasks.ts';
-import { endOf, frameAlong, meanEnd, type BandFrame, type End } from './bandFrame.ts';
-import { CROSSING_OPTIONS, type Crossing } from './crossing.ts';
+import { frameAlong, meanEnd, type BandFrame, type End } from './bandFrame.ts';
+import { CROSSING_OPTIONS } from './crossing.ts';
 import type { Crossings } from './crossingsAround.ts';
+import { beside, outlinesAt } from './outlinesAt.ts';
 import { linePath, type RunOnLine } from './runOnLine.ts';
 
-/** How a line that was set is fitted to what is seen; lengths in px of the picture that crossings were found in. */
-const FIT_OPTIONS = {
-  /** A line that ends so near to the rim leads to it. */
-  reach: 5,
-  /** A line that begins at most so far outside the rim is led on by the outlines that are seen there. */
-  nearRim: 12,
-  /** An outline is the line's if it meets the rim so near to it, and so much along it (radians). */
-  near: 3,
-  askew: 0.3,
-};
+/** A line that ends so few px (of the picture that crossings were found in) from the rim leads to it. */
+const REACH_PX = 5;
+/** Its points that lie so near to an end are that end. */
+const AT_END_PX = 3;
 
 /**
  * The frame of the band along a line that was set, from where it enters the hole (not 0) to where it leaves it or ends in
- * it; undefined where it does not enter it, or begins and ends in it. Led on outside by the outlines that are seen there,
- * else as it was set, then straight.
+ * it; undefined where it does not enter it, or begins and ends in it. Outside it is led on by the outlines that are seen
+ * there, else straight.
  */
-export function lineFrame(
-  line: RunOnLine,
-  hole: Hole,
-  picture: Size,
-  { crossings, factor }: Crossings,
-): BandFrame | undefined {
+export function lineFrame(line: RunOnLine, hole: Hole, picture: Size, seen: Crossings): BandFrame | undefined {
+  const { factor } = seen;
   const isIn = ({ x, y }: Point): boolean => {
     const [u, v] = [Math.floor(x), Math.floor(y)];
     return u >= 0 && v >= 0 && u < picture.width && v < picture.height && hole[v * picture.width + u] !== 0;
   };
   const isOutside = ({ x, y }: Point): boolean => x < 0 || y < 0 || x >= picture.width || y >= picture.height;
-  const rough = linePath(reaching(line.points, FIT_OPTIONS.reach * factor), 0.5);
+  const rough = linePath(reaching(line.points, REACH_PX * factor), 0.5);
   const span = spanIn(rough, isIn);
   if (!span) return undefined;
   const [begins, ends] = [
@@ -53,15 +44,12 @@ export function lineFrame(
   const to = isThrough ? through : nearestTo(path, turned.points.at(-1)!);
   const start = outEnd(path, from, 1);
   const stop = outEnd(path, to, -1);
-  const fitted = (end: End, outside: number, width: number, side: 1 | -1): [End, End] | undefined =>
-    outside <= FIT_OPTIONS.nearRim * factor ? outlinesAt(end, width, side, crossings, factor) : undefined;
-  const [outsideStart, outsideStop] = [from / 2, (path.length - 1 - to) / 2];
   const [startWidth, stopWidth] = turned.widths;
-  const atStart = fitted(start, outsideStart, startWidth, 1) ?? beside(start, startWidth, 1);
-  const atStop = (isThrough && fitted(stop, outsideStop, stopWidth, -1)) || beside(stop, stopWidth, -1);
+  const atStart = outlinesAt(start, startWidth, 1, seen) ?? beside(start, startWidth, 1);
+  const atStop = (isThrough && outlinesAt(stop, stopWidth, -1, seen)) || beside(stop, stopWidth, -1);
   const isBand = Math.max(startWidth, stopWidth) > 0;
   const [first, last] = [meanEnd(atStart), isThrough ? meanEnd(atStop) : stop];
-  const apart = FIT_OPTIONS.near * factor;
+  const apart = AT_END_PX * factor;
   const inside = turned.points.filter((p) => isIn(p) && away(p, start) > apart && away(p, stop) > apart);
   const inner = linePath([first, ...inside, last], 0.5, {
     starts: { x: -first.outX, y: -first.outY },
@@ -117,45 +105,4 @@ function outEnd(path: readonly Point[], at: number, inward: 1 | -1): End {
   const size = away(a, b) || 1;
   const { x, y } = path[at]!;
   return { x, y, outX: (-inward * (b.x - a.x)) / size, outY: (-inward * (b.y - a.y)) / size, curvature: 0 };
-}
-
-/** Both outlines of a band of that width about an end, from the left to the right of the band's own way. */
-function beside(end: End, width: number, inward: 1 | -1): [End, End] {
-  // To the right of the way in lies what is to the left of the way out.
-  const [rightX, rightY] = [inward * end.outY, -inward * end.outX];
-  const at = (by: number): End => ({ ...end, x: end.x + by * rightX, y: end.y + by * rightY });
-  return [at(-width / 2), at(width / 2)];
-}
-
-/** The same, as they are seen; undefined where neither is. */
-function outlinesAt(
-  end: End,
-  width: number,
-  inward: 1 | -1,
-  crossings: readonly Crossing[],
-  factor: number,
-): [End, End] | undefined {
-  const { near, askew } = FIT_OPTIONS;
-  const ends = crossings.map((crossing) => endOf(crossing, factor));
-  const seen = beside(end, width, inward).map((expected) => {
-    let [best, least] = [undefined as End | undefined, near * factor];
-    for (const own of ends) {
-      if (own.outX * end.outX + own.outY * end.outY < Math.cos(askew)) continue;
-      // How far it passes from where it is expected.
-      const [dx, dy] = [own.x - expected.x, own.y - expected.y];
-      const along = dx * own.outX + dy * own.outY;
-      const aside = Math.abs(-dx * own.outY + dy * own.outX);
-      if (Math.abs(along) > 4 * near * factor || aside >= least) continue;
-      [best, least] = [own, aside];
-    }
-    return best;
-  }) as [End | undefined, End | undefined];
-  const [left, right] = seen;
-  if (!left && !right) return undefined;
-  // The outline that is not seen runs beside the other.
-  const [given, other] = beside(end, width, inward);
-  return [
-    left ?? { ...given, outX: right!.outX, outY: right!.outY, curvature: right!.curvature },
-    right ?? { ...other, outX: left!.outX, outY: left!.outY, curvature: left!.curvature },
-  ];
 }
