@@ -124,6 +124,28 @@ test('planes that were found around a mark are given back to be rebuilt along', 
   expect((await clear('off.png', '--planes', at('off.json')))[1].equals(along)).toBe(false);
 }, 60_000);
 
+test('lines that were found through a mark are given back to be drawn along; switched off, they are not', async () => {
+  const level = (x: number, y: number): number => (Math.abs(y - 60 - 0.2 * x) < 4 ? 60 : 170);
+  const grey = Buffer.from(Array.from({ length: 240 * 160 }, (_, i) => level(i % 240, Math.floor(i / 240))));
+  const lid = Buffer.from(
+    Array.from({ length: 240 * 160 }, (_, i) => (Math.hypot((i % 240) - 120, i / 240 - 84) < 26 ? 255 : 0)),
+  );
+  const raw = { raw: { width: 240, height: 160, channels: 1 as const } };
+  await sharp(grey, raw).png().toFile(at('bar.png'));
+  await sharp(lid, raw).png().toFile(at('lid.png'));
+  const found = await fingo('lines', at('bar.png'), '--mark', at('lid.png'), '--out', at('lines.json'));
+  expect(found).toMatchObject({ code: 0, err: '' });
+  const lines = JSON.parse(await readFile(at('lines.json'), 'utf8')) as { points: { x: number; y: number }[] }[];
+  expect(lines).toHaveLength(1);
+  for (const { x, y } of lines[0]!.points) expect(Math.abs(y - 60 - 0.2 * x)).toBeLessThan(1);
+  const [first, last] = [lines[0]!.points[0]!, lines[0]!.points.at(-1)!];
+  const low = [{ ...lines[0], points: [first, { x: 120, y: 100 }, last] }];
+  await writeFile(at('low.json'), JSON.stringify(low));
+  const args = ['clear', at('bar.png'), '--mark', at('lid.png'), '--out', at('low.png'), '--lines', at('low.json')];
+  expect(await fingo(...args)).toMatchObject({ code: 0, err: '' });
+  expect((await pixels(at('low.png')))[3 * (99 * 240 + 120)]!).toBeLessThan(100);
+}, 60_000);
+
 test.each([
   [
     'letters in a typeface that does not ship',
@@ -133,6 +155,7 @@ test.each([
   ['no size at all', ['enlarge'], /--width or --height/],
   ['a stroke that is none', ['stroke', '--along', 'none.json'], /\[\[x, y\], \.\.\.\]/],
   ['planes that are none', ['clear', '--mark', 'mask.png', '--planes', 'none.json'], /holds no planes/],
+  ['lines that are none', ['clear', '--mark', 'mask.png', '--lines', 'none.json'], /holds no lines/],
   ['a flat photo to be levelled as a sphere', ['level', '--roll', '3'], /a sphere is exactly twice/],
 ])('%s: refused in one sentence', async (_, [name, ...args], sentence) => {
   await writeFile(at('none.json'), '{"a": 1}');

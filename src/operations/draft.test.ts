@@ -25,6 +25,7 @@ const common = {
   donors: square(200),
   protect: square(50),
   planes: [{ corners: [corner(0, 0), corner(9, 0), corner(9, 9), corner(0, 9)], on: false }],
+  runOn: [{ points: [corner(0, 4), corner(9, 5)], widthsPx: [2, 3] as const, on: false }],
   closeness: 75,
 };
 const placing = {
@@ -104,6 +105,7 @@ test('takes belong to all that changes them, and not to which of them is chosen'
     own({ withShadow: true }),
     own({ shadowStrength: 100 }),
     { planes: [] },
+    { runOn: [] },
     own({ placement: { ...placing.placement, dxPx: 31 } }),
   ];
   const others = changes.map((change) => fingerprint({ ...draft, ...change }));

@@ -25,6 +25,33 @@ const afterChange = (before: Step, to: object, later: Step[], known = {}) => {
   return followSteps([changed, ...later], changed, before, SOURCE, known);
 };
 
+test('lines that run on follow a frame in front of them, and are as wide as what they lie on becomes', () => {
+  const runOn = [
+    {
+      points: [
+        { x: 90, y: 120 },
+        { x: 150, y: 121 },
+      ],
+      widthsPx: [4, 6],
+      on: true,
+    },
+  ];
+  const lineOf = ({ params }: Step) => (params as unknown as { runOn: typeof runOn }).runOn[0]!;
+  const cleared = step('clear', { mark: SQUARE, runOn });
+  const shifted = afterChange(frame(-20, 0, 420, 300), frame(-50, -10, 450, 310), [cleared]).steps[1]!;
+  expect(lineOf(shifted)).toEqual({
+    ...runOn[0],
+    points: [
+      { x: 120, y: 130 },
+      { x: 180, y: 131 },
+    ],
+  });
+  const enlarged = afterChange(step('enlarge', { width: 400, height: 300 }), { params: { width: 800, height: 600 } }, [
+    cleared,
+  ]);
+  expect(lineOf(enlarged.steps[1]!).widthsPx.map(Math.round)).toEqual([8, 12]);
+});
+
 test('a frame with more room on the left and top shifts marks, placements and text by just that, none is resampled', () => {
   const before = frame(-20, 0, 420, 300);
   const painted: Mark = {

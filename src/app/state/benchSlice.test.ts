@@ -173,6 +173,26 @@ test('planes set by hand make other takes; without them those found count again'
   expect(fingerprint(draftOf(after(off, actions.planesSet(undefined))))).toBe(fingerprint(draftOf(marked)));
 });
 
+test('lines set by hand make other takes; without them those found count again, and none is in hand', () => {
+  const marked = after(opened, actions.shapeDrawn(lasso('also')), choose('clear'));
+  const line = { points: [0, 1].map((k) => ({ x: k * 40, y: 20 })), widthsPx: [3, 3] as [number, number], on: true };
+  const set = after(marked, actions.runOnSet([line, line]), actions.runOnTaken(1));
+  expect(paramsOf(draftOf(set))).toMatchObject({ runOn: [line, line] });
+  expect(fingerprint(draftOf(set))).not.toBe(fingerprint(draftOf(marked)));
+  expect(after(set, actions.runOnSet([line])).runOnInHand).toBeUndefined();
+  const found = after(set, actions.gestureEnded(), actions.runOnSet(undefined));
+  expect(fingerprint(draftOf(found))).toBe(fingerprint(draftOf(marked)));
+  expect(draftOf(after(found, actions.undone())).runOn).toHaveLength(2);
+  expect(draftOf(after(set, actions.markDropped())).runOn).toBeUndefined();
+});
+
+test('drawing a line brings lines into sight; another tool ends it', () => {
+  const drawing = after(opened, actions.runOnAsked(true));
+  expect(drawing).toMatchObject({ runOnWanted: true, runOnShown: true, paintTarget: 'mark' });
+  expect(after(drawing, actions.toolChosen('box')).runOnWanted).toBe(false);
+  expect(after(drawing, actions.runOnShownToggled())).toMatchObject({ runOnWanted: false, runOnShown: false });
+});
+
 test('areas wait for their turn: using a take brings the next, joining brings all back', () => {
   const areas = [0, 100, 200].map((at) => ({ ...EMPTY_DRAFT.mark, shapes: [lasso('startOver', at)] }));
   const parted = after(opened, actions.shapeDrawn(lasso('also')), choose('clear'), actions.areasParted(areas));

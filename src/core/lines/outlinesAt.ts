@@ -8,7 +8,9 @@ const FIT_OPTIONS = {
   /** A crossing may pass so far from where an outline is expected, so much askew (radians); what is nearer is likelier. */
   farthest: 10,
   near: 3,
-  askew: 0.3,
+  askew: 0.9,
+  /** Both outlines of a band, and where no crossings fit what is expected and seen, are so parallel. */
+  parallel: 0.15,
   /** A band may be wider or narrower than it is expected by this share. */
   wider: 0.3,
   /** Where no crossings fit, outlines are where colours change most, whichever way, over so many px. */
@@ -59,7 +61,7 @@ function crossingsNear(expected: End, { crossings, factor }: Crossings): Candida
     const along = dx * end.outX + dy * end.outY;
     const aside = Math.abs(-dx * end.outY + dy * end.outX);
     if (Math.abs(along) > 2 * farthest * factor || aside > farthest * factor) continue;
-    const unlike = (aside / (2 * near * factor)) ** 2 + (turned / askew) ** 2;
+    const unlike = (aside / (2 * near * factor)) ** 2 + (turned / (askew / 2)) ** 2;
     candidates.push({ end, score: Math.log(weightOf(crossing)) - unlike });
   }
   return candidates.sort((a, b) => b.score - a.score);
@@ -71,7 +73,7 @@ function likeliestPair(
   rights: readonly Candidate[],
   width: number,
 ): [End, End] | undefined {
-  const { askew, wider } = FIT_OPTIONS;
+  const { parallel, wider } = FIT_OPTIONS;
   let [best, most] = [undefined as [End, End] | undefined, -Infinity];
   for (const { end: left, score } of lefts) {
     for (const { end: right, score: other } of rights) {
@@ -79,7 +81,7 @@ function likeliestPair(
       const wrong = width > 0 ? (across / width - 1) / wider : Number(left !== right) * 2;
       const turned = Math.acos(Math.min(1, left.outX * right.outX + left.outY * right.outY));
       if (Math.abs(wrong) > 1) continue;
-      const sum = score + other - wrong * wrong - (turned / (askew / 3)) ** 2;
+      const sum = score + other - wrong * wrong - (turned / parallel) ** 2;
       if (sum > most) [best, most] = [[left, right], sum];
     }
   }
@@ -95,7 +97,7 @@ function steepestNear(
   width: number,
   { factor, field, corner }: Crossings,
 ): { end: End; width: number } | undefined {
-  const { askew, farthest, wider, over, weakest } = FIT_OPTIONS;
+  const { parallel, farthest, wider, over, weakest } = FIT_OPTIONS;
   const change = new Float64Array(3);
   /** How much colours change across a way out, so far aside; 0 where too little of it is known. */
   const steepness = ({ x, y, outX, outY }: End): number => {
@@ -113,7 +115,7 @@ function steepestNear(
   const step = 0.5 * factor;
   const reach = (farthest + (wider * width) / factor / 2) * factor;
   const count = Math.round((reach + width / 2) / step);
-  for (let turn = -askew / 2; turn <= askew / 2 + 1e-6; turn += 0.03) {
+  for (let turn = -parallel; turn <= parallel + 1e-6; turn += 0.03) {
     const turned = {
       ...end,
       outX: end.outX * Math.cos(turn) - end.outY * Math.sin(turn),

@@ -5,9 +5,10 @@ import { drain } from '../../core/progress.ts';
 import { EMPTY_MARK, type Mark } from '../marks/markSchema.ts';
 import { markFromMask } from '../marks/renderMark.ts';
 import { movedPlane } from './movedPlane.ts';
-import { planesIn, rebuildKey, rebuildMarked, reportOf, without } from './rebuildMarked.ts';
+import { linesIn, planesIn, rebuildKey, rebuildMarked, reportOf, without } from './rebuildMarked.ts';
 import { rebuildRegion } from './rebuildRegion.ts';
 import type { PlaneParams } from './rebuildSchema.ts';
+import { SKETCH_OF_LINES } from './sketchOfLines.ts';
 
 const [WIDTH, HEIGHT] = [160, 120];
 const grain = noise(6, 8);
@@ -90,4 +91,35 @@ test('a result tells in photo px what it used', () => {
   expect(report.used).toMatchObject({ x: 30, y: 20, side: fill.used.side });
   expect(report.poorSurroundings).toBe(false);
   expect(report.growthAdvisedPx).toBe(fill.growthAdvised);
+});
+
+test('lines set by hand are drawn where they are on, in the region’s own px', () => {
+  const line = { points: [10, 90].map((x) => ({ x, y: 30 })), widthsPx: [2, 3] as [number, number], on: true };
+  const used = linesIn([line, { ...line, on: false }], { x: 4, y: 6, width: 80, height: 60 });
+  expect(used).toEqual([{ points: [6, 86].map((x) => ({ x, y: 24 })), widths: [2, 3] }]);
+});
+
+test('a sketch draws the lines that run on and leaves the rest of the mark as it is', () => {
+  // The boards’ joints are hidden by a grey lid.
+  const lidded = pictureOf(WIDTH, HEIGHT, (x, y) => {
+    const value = x >= 60 && x < 100 && y >= 40 && y < 80 ? 128 : y % 12 < 2 ? 80 : 170;
+    return [value, value, value];
+  });
+  const rect = { x: 0, y: 0, width: WIDTH, height: HEIGHT };
+  const sketched = (runOn?: { points: { x: number; y: number }[]; widthsPx: [number, number]; on: boolean }[]) =>
+    drain(
+      rebuildMarked(
+        { ...PARAMS, ...(runOn && { runOn }), take: SKETCH_OF_LINES },
+        lidded,
+        { rect, image: lidded },
+        'lidded',
+        new Map(),
+        kernels,
+      ),
+    );
+  const { box, image } = sketched([{ points: [50, 110].map((x) => ({ x, y: 61 })), widthsPx: [2, 2], on: true }]);
+  const levelAt = (x: number, y: number): number => image.data[4 * ((y - box.y) * box.width + x - box.x)]!;
+  expect(Math.abs(levelAt(80, 61) - 80)).toBeLessThan(25);
+  expect(levelAt(80, 48)).toBe(128);
+  expect(differingPixels(sketched([]).image, cropImage(lidded, box))).toEqual([]);
 });

@@ -3,10 +3,13 @@ import { findEdgeWays } from '../../../../core/segment/edgeWays.ts';
 import type { EdgeWindow } from '../../../../operations/marks/edgeWindow.ts';
 import { followEdges } from './followEdges.ts';
 import type { MarkShape } from '../../../../operations/marks/markSchema.ts';
+import { MOST_POINTS, type RunOnParams } from '../../../../operations/rebuild/rebuildSchema.ts';
 import type { Rect } from '../../../../core/image/rect.ts';
 import { dragFrame, type FrameGrip } from '../../../kinds/framing/dragFrame.ts';
 import { drawLine } from '../../../kinds/reframe/drawLine.ts';
 import { dragCorner } from './dragCorner.ts';
+import { dragLine } from './dragLine.ts';
+import { drawRunOn } from './drawRunOn.ts';
 import { drawLasso } from './drawLasso.ts';
 import { paintStroke } from './paintStroke.ts';
 import { dragHorizon } from '../../../kinds/placing/dragHorizon.ts';
@@ -212,4 +215,54 @@ test('where no ways can be found the outline runs straight; two points mark noth
   await settled();
   expect(done).toHaveLength(1);
   expect(areaOf((done[0] as { points: number[] }).points)).toBe(1200);
+});
+
+const line = (...xs: number[]): RunOnParams => ({ points: xs.map((x) => ({ x, y: 0 })), widthsPx: [0, 0], on: true });
+
+test('a line drawn about straight has two points, a bent one few more; a touch draws none', () => {
+  const drawn = (at: (share: number) => { x: number; y: number }): RunOnParams[] => {
+    const done: RunOnParams[] = [];
+    const limits = { tolerancePx: 3, shortestPx: 12 };
+    const gesture = drawRunOn(at(0), [line(0, 5)], limits, (lines) => void done.push(...lines.slice(1)));
+    for (let k = 1; k <= 40; k++) gesture.move(at(k / 40));
+    gesture.end();
+    return done;
+  };
+  expect(drawn((share) => ({ x: 200 * share, y: Math.sin(40 * share) }))[0]!.points).toHaveLength(2);
+  const bent = drawn((share) => ({ x: 200 * share, y: 60 * Math.sin(3 * share) }))[0]!.points;
+  expect(bent.length).toBeGreaterThan(2);
+  expect(bent.length).toBeLessThanOrEqual(MOST_POINTS);
+  expect(drawn((share) => ({ x: 4 * share, y: 0 }))).toEqual([]);
+});
+
+test('dragging a point moves it alone, dragging between two sets another; a touch does nothing', () => {
+  const done: RunOnParams[][] = [];
+  const lines = [line(0, 100), line(0, 50, 100)];
+  const drag = (point: number, isNew: boolean) =>
+    dragLine(lines, { line: 0, point, isNew }, (moved) => done.push(moved));
+  const end = drag(1, false);
+  end.move({ x: 90, y: 20 });
+  expect(end.live()).toEqual({
+    kind: 'runOn',
+    lines: [
+      {
+        ...lines[0]!,
+        points: [
+          { x: 0, y: 0 },
+          { x: 90, y: 20 },
+        ],
+      },
+      lines[1],
+    ],
+  });
+  end.end();
+  const middle = drag(1, true);
+  middle.move({ x: 50, y: 30 });
+  middle.end();
+  expect(done.map(([first]) => first!.points.map(({ y }) => y))).toEqual([
+    [0, 20],
+    [0, 30, 0],
+  ]);
+  drag(0, false).end();
+  expect(done).toHaveLength(2);
 });
