@@ -646,3 +646,25 @@ test('what repeats is carried on and shown early, but for planes that are given'
   drain(fillRegion({ ...input, learned: given, planes: [] }, kernels));
   expect(given.repeats).toBeUndefined();
 });
+
+test.each(['large pieces', 'along planes', 'fine pieces'])(
+  'a line that was set changes what is there: each side of it is filled from what looks like it, by %s',
+  (name) => {
+    const grain = noise(4, 6);
+    // A dark hill before a light sky, its ridge level; it is set to rise in the middle.
+    const image = pictureOf(240, 180, (_, y) => {
+      const level = (y < 100 ? 210 : 60) + grain();
+      return [level, level, level];
+    });
+    const mark = maskOf(240, 180, (x, y) => (x - 120) ** 2 + (y - 100) ** 2 < 45 ** 2);
+    const ridge = {
+      points: [70, 85, 120, 155, 170].map((x) => ({ x, y: x === 120 ? 76 : x > 80 && x < 160 ? 96 : 100 })),
+      widths: [0, 0] as const,
+    };
+    const strategy = FILL_STRATEGIES.find((each) => each.name === name)!;
+    const { image: made, box } = run({ image, mark, strategy, lines: [ridge] });
+    const at = (x: number, y: number): number => made.data[4 * ((y - box.y) * box.width + x - box.x)]!;
+    for (const y of [84, 92, 98, 120]) expect(at(120, y)).toBeLessThan(100);
+    for (const y of [60, 68]) expect(at(120, y)).toBeGreaterThan(170);
+  },
+);

@@ -55,13 +55,14 @@ const choiceOf = ({ level }: Match): number => level.donors.length / Math.max(1,
 /** Matches a part with what is seen around it. Throws `no-donors`. */
 export function* matchInPicture(
   { image, hole, unknown, donors, strategy, seed, pastEdge, surroundings }: PartInput,
-  { pixelsOf, box, side, isNear }: Part,
+  { pixelsOf, box, side, donorsOf, isNear }: Part,
   kernels: Kernels,
   clock: StageClock,
 ): Task<Matched> {
   // What earlier parts rebuilt is known, but no donor.
-  const allowed = unknown === hole && !side ? donors?.data : donorsOutside(hole, donors?.data);
+  const allowed = unknown === hole && !side && !donorsOf ? donors?.data : donorsOutside(hole, donors?.data);
   if (allowed && side && !donors) keepSide(allowed, side, image.width);
+  if (allowed && donorsOf && !donors) for (let i = 0; i < allowed.length; i++) allowed[i]! &= donorsOf[i]!;
   const heightWeight = Math.max(strategy.heightWeight, pastEdge ? HEIGHT_WEIGHT_PAST_EDGE : 0);
   const match = yield* within(
     matchRegion(

@@ -23,6 +23,8 @@ export interface Part {
   isNear: boolean;
   /** Where known, the edge of a material on one side of which all of the part lies. */
   side?: Side | undefined;
+  /** Where known, what looks like its own side of a line (255), the rest being no donor. Region size. */
+  donorsOf?: Uint8Array | undefined;
   /** Where it is drawn, not matched, what from. */
   drawn?: Drawn;
 }

@@ -7,6 +7,7 @@ import { drawFound, drawLines, findOutlines, type Outlines } from '../lines/runO
 import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
+import { besideLines } from './besideLines.ts';
 import type { Drawn } from './drawn.ts';
 import type { Learned } from './learned.ts';
 import { liesPastEdge } from './enclosed.ts';
@@ -64,16 +65,40 @@ export function planFill(input: PlanInput, hole: Hole, box: Rect, kernels: Pick<
   const region = wholeOf(image);
   const drawn: Part[] = [];
   let left = parts;
-  for (const each of areLinesFirst ? [lines, repeats] : [repeats, lines]) {
-    if (!each) continue;
+  const inOrder = areLinesFirst ? [lines, repeats] : [repeats, lines];
+  for (const each of inOrder) {
+    if (!each || (input.lines && lines && each === repeats && contradict(repeats, lines, image.width))) continue;
     const { pixelsOf, pixels, box: drawnBox } = each;
     const part: Part = { region, pixelsOf, pixels, box: drawnBox, isNear: false, drawn: each };
     drawn.push(drawn.reduce((own, { pixelsOf: taken }) => without(own, taken, image.width), part));
     // Between what is drawn it is gone about as amid the whole hole.
     left = left.map((own) => without(own, pixelsOf, image.width));
   }
-  return { pastEdge, planes, outlines, parts: [...drawn, ...left].filter((part) => part.pixels > 0) };
+  // Where both sides of lines that were set look different each is filled from what looks like itself, whatever planes say.
+  const whole = { region, pixelsOf: bytesIn(hole), pixels: pixelsInAll(parts), box, isNear: false };
+  const sides = input.lines && lines && besideLines(without(whole, lines.pixelsOf, image.width), lines, image, hole);
+  return { pastEdge, planes, outlines, parts: [...drawn, ...(sides ?? left)].filter((part) => part.pixels > 0) };
 }
+
+/** Of what is drawn twice so much must be about the same; colours are if they differ by so many levels. */
+const AGREEING = { share: 0.8, levels: 40 };
+
+/** Whether what repeats is something else where lines were set: they were set to change what is there. */
+function contradict(repeats: Drawn, lines: Drawn, across: number): boolean {
+  const [a, b] = [new Float32Array(3), new Float32Array(3)];
+  let [agreeing, count] = [0, 0];
+  for (let i = 0; i < lines.pixelsOf.length; i++) {
+    if (!lines.pixelsOf[i] || !repeats.pixelsOf[i]) continue;
+    const [x, y] = [i % across, Math.floor(i / across)];
+    const areSeen = [repeats, lines].every(({ sources }, k) => sources.sample(sources.groupAt(x, y), x, y, k ? b : a));
+    if (!areSeen) continue;
+    count++;
+    if (a.every((value, c) => Math.abs(value - b[c]!) < AGREEING.levels)) agreeing++;
+  }
+  return agreeing < AGREEING.share * count;
+}
+
+const bytesIn = (hole: Hole): Uint8Array => Uint8Array.from(hole, (value) => (value ? 1 : 0));
 
 /** Of a hole of which so much repeats no lines are looked for. */
 const MOSTLY = 0.6;

@@ -32,8 +32,8 @@ export function* rebuildPart(input: PartInput, part: Part, kernels: Kernels, clo
   const matched: Matched =
     (part.drawn && { sources: part.drawn.sources, choice: 1, outlines: [] }) ??
     (part.plane && (yield* matchOnPlane(input, part, part.plane, kernels, clock))) ??
-    (part.side && (yield* whereDonors(matchInPicture(input, part, kernels, clock)))) ??
-    (yield* matchInPicture(input, { ...part, side: undefined }, kernels, clock));
+    ((part.side ?? part.donorsOf) && (yield* whereDonors(matchInPicture(input, part, kernels, clock)))) ??
+    (yield* matchInPicture(input, { ...part, side: undefined, donorsOf: undefined }, kernels, clock));
   // Of the match only what its sources keep is needed any more.
   giveBack();
   const pixelsOfPart = kernels.share(part.pixelsOf);
