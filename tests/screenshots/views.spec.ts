@@ -34,6 +34,19 @@ test('the frame', async ({ page }) => {
   await page.screenshot({ path: shot('frame-takes') });
 });
 
+test('lines that run on', async ({ page }) => {
+  const bench = await openDemo(page, 'The quay', { width: 2400, height: 1600 });
+  await bench.drag(...LOOP);
+  await bench.choose('Clear');
+  await page.getByRole('button', { name: /^1 Mark/ }).click();
+  await page.getByRole('button', { name: /^3 How it is rebuilt/ }).click();
+  const lines = page.getByRole('group', { name: 'Run-on lines' });
+  await lines.getByLabel('Show them on the photo').click();
+  await lines.getByRole('button', { name: 'Change line 1' }).click();
+  await page.waitForTimeout(2000);
+  await page.screenshot({ path: shot('bench-lines') });
+});
+
 test('text', async ({ page }) => {
   await openDemo(page, 'The heron', { width: 1600, height: 2400 });
   await page.getByRole('button', { name: 'Frame', exact: true }).click();

@@ -9,6 +9,8 @@ export interface Learned {
   /** The outlines around the hole, and what is drawn of those that run on, once that was asked for. */
   outlines?: Outlines;
   lines?: { drawn: Drawn | undefined };
+  /** What is drawn of those that what repeats does not show. */
+  missed?: { drawn: Drawn | undefined };
   /** What is drawn of it as its surroundings repeat, once that was looked for. */
   repeats?: { drawn: Drawn | undefined };
 }

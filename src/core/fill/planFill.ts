@@ -1,14 +1,13 @@
 import type { RasterImage } from '../image/rasterImage.ts';
 import { wholeOf, type Rect } from '../image/rect.ts';
 import type { Kernels } from '../kernels/kernels.ts';
-import { carryOn } from '../lattices/carryOn.ts';
 import type { RunOnLine } from '../lines/runOnLine.ts';
-import { drawFound, drawLines, findOutlines, type Outlines } from '../lines/runOnLines.ts';
+import { findOutlines, type Outlines } from '../lines/runOnLines.ts';
 import type { Hole, PartMask } from '../mask/byteMasks.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
 import { findPlanes, type PlaneCorners } from '../planes/findPlanes.ts';
 import { besideLines } from './besideLines.ts';
-import type { Drawn } from './drawn.ts';
+import { drawnFirst } from './drawnFirst.ts';
 import type { Learned } from './learned.ts';
 import { liesPastEdge } from './enclosed.ts';
 import { pixelsInAll, planParts, type Part } from './parts.ts';
@@ -51,23 +50,13 @@ export function planFill(input: PlanInput, hole: Hole, box: Rect, kernels: Pick<
   const parts = planParts(hole, box, image, planes, strategy.looks, donorBounds);
   const outlines = (learned.outlines ??= findOutlines(image, hole, box, kernels));
   // Donors and planes that were chosen are obeyed.
-  const areRepeatsSought = strategy.runsOn !== 'not' && !donors && !given;
-  const repeats = areRepeatsSought ? (learned.repeats ??= { drawn: carryOn(image, hole, box) }).drawn : undefined;
-  const lines = ((): Drawn | undefined => {
-    if (input.lines) return drawLines(input.lines, outlines, image, hole, box);
-    // What runs past the picture's edge is seen from one side only.
-    if (!areRepeatsSought || pastEdge) return undefined;
-    if (strategy.runsOn === 'repeats first' && repeats && repeats.pixels >= MOSTLY * pixelsInAll(parts))
-      return undefined;
-    return (learned.lines ??= { drawn: drawFound(outlines, image, hole, box) }).drawn;
-  })();
-  const areLinesFirst = input.lines !== undefined || strategy.runsOn === 'lines first';
+  const repeats = strategy.runsOn !== 'not' && !donors && !given;
+  const place = { image, hole, box, outlines, pastEdge, learned };
+  const running = drawnFirst(place, input.lines, { ...strategy, runsOn: repeats ? strategy.runsOn : 'not' });
   const region = wholeOf(image);
   const drawn: Part[] = [];
   let left = parts;
-  const inOrder = areLinesFirst ? [lines, repeats] : [repeats, lines];
-  for (const each of inOrder) {
-    if (!each || (input.lines && lines && each === repeats && contradict(repeats, lines, image.width))) continue;
+  for (const each of running) {
     const { pixelsOf, pixels, box: drawnBox } = each;
     const part: Part = { region, pixelsOf, pixels, box: drawnBox, isNear: false, drawn: each };
     drawn.push(drawn.reduce((own, { pixelsOf: taken }) => without(own, taken, image.width), part));
@@ -76,32 +65,12 @@ export function planFill(input: PlanInput, hole: Hole, box: Rect, kernels: Pick<
   }
   // Where both sides of lines that were set look different each is filled from what looks like itself, whatever planes say.
   const whole = { region, pixelsOf: bytesIn(hole), pixels: pixelsInAll(parts), box, isNear: false };
-  const sides = input.lines && lines && besideLines(without(whole, lines.pixelsOf, image.width), lines, image, hole);
+  const set = input.lines?.length ? running[0] : undefined;
+  const sides = set && besideLines(without(whole, set.pixelsOf, image.width), set, image, hole);
   return { pastEdge, planes, outlines, parts: [...drawn, ...(sides ?? left)].filter((part) => part.pixels > 0) };
 }
 
-/** Of what is drawn twice so much must be about the same; colours are if they differ by so many levels. */
-const AGREEING = { share: 0.8, levels: 40 };
-
-/** Whether what repeats is something else where lines were set: they were set to change what is there. */
-function contradict(repeats: Drawn, lines: Drawn, across: number): boolean {
-  const [a, b] = [new Float32Array(3), new Float32Array(3)];
-  let [agreeing, count] = [0, 0];
-  for (let i = 0; i < lines.pixelsOf.length; i++) {
-    if (!lines.pixelsOf[i] || !repeats.pixelsOf[i]) continue;
-    const [x, y] = [i % across, Math.floor(i / across)];
-    const areSeen = [repeats, lines].every(({ sources }, k) => sources.sample(sources.groupAt(x, y), x, y, k ? b : a));
-    if (!areSeen) continue;
-    count++;
-    if (a.every((value, c) => Math.abs(value - b[c]!) < AGREEING.levels)) agreeing++;
-  }
-  return agreeing < AGREEING.share * count;
-}
-
 const bytesIn = (hole: Hole): Uint8Array => Uint8Array.from(hole, (value) => (value ? 1 : 0));
-
-/** Of a hole of which so much repeats no lines are looked for. */
-const MOSTLY = 0.6;
 
 /** A part without the pixels (not 0) of a picture `across` px wide that are drawn. */
 function without(part: Part, drawn: PartMask, across: number): Part {

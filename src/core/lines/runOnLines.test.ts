@@ -2,6 +2,9 @@ import { createTwinKernels } from '../kernels/twinKernels.ts';
 import type { RasterImage } from '../image/rasterImage.ts';
 import { boundsOf, createMask, type Mask } from '../mask/mask.ts';
 import type { Drawn } from '../fill/drawn.ts';
+import { copySampled } from '../fill/sources.ts';
+import type { Rect } from '../image/rect.ts';
+import { linesMissedIn } from './missedLines.ts';
 import { cropImage } from '../image/rasterImage.ts';
 import { drawFound, drawLines, findOutlines, runOnLines, type Outlines } from './runOnLines.ts';
 import type { RunOnLine } from './runOnLine.ts';
@@ -220,4 +223,37 @@ test('a bar that stops at the rim, steps aside or bends counts against what was 
     pictureOf((x, y) => (Math.abs(across(x, y) - (0.02 * (Math.abs(x - 160) - 50) ** 2) / 5) < 5 ? 60 : 170)),
   );
   for (const wrong of [none, aside, bent]) expect(wrong).toBeGreaterThan(truth + 0.15);
+});
+
+/** A hole in which a picture is drawn just as it is. */
+const drawnAs = ({ data }: RasterImage, hole: Mask): Drawn => {
+  const sample = (_: number, x: number, y: number, out: Float32Array): boolean => {
+    for (let c = 0; c < 3; c++) out[c] = data[4 * (y * WIDTH + x) + c]!;
+    return true;
+  };
+  const groupAt = (): number => 1;
+  const sources = {
+    largestBlock: 1,
+    groupAt,
+    sample,
+    sourceOf: (x: number, y: number) => ({ x, y }),
+    copy: (part: Uint8Array, box: Rect, out: Uint8ClampedArray) => copySampled(sample, groupAt, WIDTH, part, box, out),
+  };
+  const pixelsOf = Uint8Array.from(hole.data);
+  return {
+    pixelsOf,
+    pixels: pixelsOf.filter((value) => value > 0).length,
+    box: boundsOf(hole),
+    sources,
+    isThing: false,
+  };
+};
+
+test('a bar is missed where what is drawn does not show it, whichever side is dark it is seen where it does', () => {
+  const { image, outlines } = holed(BAR, HOLE);
+  const missedIn = (picture: RasterImage): number =>
+    linesMissedIn(drawnAs(picture, HOLE), outlines, image, boundsOf(HOLE)).joins.length;
+  expect(missedIn(pictureOf(() => 170))).toBe(outlines.joins.length);
+  expect(missedIn(BAR)).toBe(0);
+  expect(missedIn(pictureOf((x, y) => (Math.abs(across(x, y)) < 5 ? 170 : 60)))).toBe(0);
 });

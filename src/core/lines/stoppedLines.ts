@@ -1,3 +1,4 @@
+import type { Point } from '../geometry/homography.ts';
 import { cropImage, pasteImage, type RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { bandFrame } from './bandFrame.ts';
@@ -46,17 +47,13 @@ export function measureLines(
   const picture = cropImage(image, seen);
   pasteImage(picture, { x: box.x - seen.x, y: box.y - seen.y }, rebuilt);
   const field = edgeField(picture, new Uint8Array(seen.width * seen.height), factor);
-  const there = (crossing: Crossing): Crossing => ({
-    ...crossing,
-    x: crossing.x - seen.x / factor,
-    y: crossing.y - seen.y / factor,
-  });
   const atRim = new LostWeight(options.little);
-  for (const crossing of crossings) atRim.add(weightOf(crossing), seenInside(field, there(crossing), options));
+  for (const crossing of crossings)
+    atRim.add(weightOf(crossing), seenInside(field, movedTo(seen, crossing, factor), options));
   const along = new LostWeight(options.little);
   for (const join of joins) {
     const weight = options.joined * join.value * Math.sqrt(join.from.strength * join.to.strength);
-    along.add(weight, seenAlong(field, { ...join, from: there(join.from), to: there(join.to) }, options));
+    along.add(weight, joinSeenIn(field, join, seen, factor, false, options));
   }
   return { lineError: (atRim.share + along.share) / 2 };
 }
@@ -99,9 +96,27 @@ function seenInside(field: EdgeField, crossing: Crossing, { over, aside, turn, t
   return Math.min(1, best);
 }
 
-/** How strongly a joined outline is seen, on average over all of its way. */
-function seenAlong(field: EdgeField, join: Join, { asideOfJoin }: StoppedOptions): number {
-  const frame = bandFrame({ joins: [join] }, 1);
+/** A crossing in reduced px of a part of the picture. */
+const movedTo = (part: Point, crossing: Crossing, factor: number): Crossing => ({
+  ...crossing,
+  x: crossing.x - part.x / factor,
+  y: crossing.y - part.y / factor,
+});
+
+/**
+ * How strongly a joined outline is seen in the field of a part of the picture, on average over all of its way: 0 to 1.
+ * `eitherWay`: also where dark and light change sides, as along a chequered floor's joints.
+ */
+export function joinSeenIn(
+  field: EdgeField,
+  join: Join,
+  part: Point,
+  factor: number,
+  eitherWay = false,
+  { asideOfJoin }: StoppedOptions = STOPPED_OPTIONS,
+): number {
+  const moved = { ...join, from: movedTo(part, join.from, factor), to: movedTo(part, join.to, factor) };
+  const frame = bandFrame({ joins: [moved] }, 1);
   const change = new Float64Array(3);
   let [sum, count] = [0, 0];
   for (let s = FROM_PX; s < frame.length - FROM_PX; s++) {
@@ -110,7 +125,9 @@ function seenAlong(field: EdgeField, join: Join, { asideOfJoin }: StoppedOptions
     for (let t = -asideOfJoin; t <= asideOfJoin; t += 0.5) {
       const at = frame.at(s, t);
       // On the way in the sides are the other way round.
-      if (changeAcross(field, at.x, at.y, y, -x, change)) best = Math.max(best, likeness(change, join.from.step));
+      if (!changeAcross(field, at.x, at.y, y, -x, change)) continue;
+      const like = likeness(change, join.from.step);
+      best = Math.max(best, eitherWay ? Math.abs(like) : like);
     }
     sum += Math.min(1, best);
     count++;
