@@ -17,7 +17,7 @@ import { fitAround } from './settleMap.ts';
  * carry on too little of it, in a larger one, for what repeats may be small.
  */
 const SIDES_PX = [100, 180];
-const ENOUGH = 0.7;
+const ENOUGH = 0.3;
 /** Those that are used are fitted anew to a picture so many times as large. */
 const FINER = 2;
 /** They are looked for within so many of its widths around it, and fitted to what lies within so many of a place. */

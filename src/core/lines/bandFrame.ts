@@ -53,8 +53,8 @@ function firstInTheWay(frame: BandFrame, joins: Bundle['joins']): Bundle['joins'
 
 /** A bundle's frame, in px of a picture `factor` times as large as what crossings were found in. */
 function frameOf({ joins }: Bundle, factor: number): BandFrame {
-  const end = (which: 'from' | 'to'): End => meanEnd(joins.map((join) => join[which]).map((own) => endOf(own, factor)));
-  const [start, stop] = [end('from'), end('to')];
+  const meanOf = (crossings: Crossing[]): End => meanEnd(crossings.map((own) => endOf(own, factor)));
+  const [start, stop] = [meanOf(joins.map(({ from }) => from)), meanOf(joins.map(({ to }) => to))];
   const chord = Math.hypot(stop.x - start.x, stop.y - start.y);
   return frameAlong({
     start,

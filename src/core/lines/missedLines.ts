@@ -23,5 +23,5 @@ export function linesMissedIn(drawn: Drawn, outlines: Outlines, image: RasterIma
   const isMissed = (join: Join): boolean =>
     join.value >= LEAST_VALUE && joinSeenIn(field, join, seen, factor, true) < SEEN;
   const missed = joins.filter(isMissed);
-  return { ...outlines, joins: missed };
+  return { ...outlines, joins: missed, ends: [] };
 }

@@ -11,6 +11,7 @@ import { bundleJoins } from './bundles.ts';
 import { crossingsAround, type Crossings } from './crossingsAround.ts';
 import { drawBand, type DrawnBand } from './drawBand.ts';
 import { lineFrame } from './lineFrame.ts';
+import { meetingEnds } from './meetingEnds.ts';
 import type { RunOnLine } from './runOnLine.ts';
 import { joinCrossings, type Join } from './joinCrossings.ts';
 
@@ -23,19 +24,27 @@ const CORE_PX = 1.5;
 /** The outlines that reach a hole's rim, and which of them go on as which. */
 export interface Outlines extends Crossings {
   joins: Join[];
+  /** Those without a partner that end where they meet others; see `meetingEnds`. */
+  ends: Join[];
 }
 
 /** Looks for the outlines around a hole (not 0, all of it in `box`), and joins them. */
 export function findOutlines(image: RasterImage, hole: Hole, box: Rect, kernels: Pick<Kernels, 'scratch'>): Outlines {
   const found = crossingsAround(image, hole, box, kernels);
-  return { ...found, joins: joinCrossings(found.crossings) };
+  const { crossings, factor } = found;
+  const joins = joinCrossings(crossings);
+  const isOpen = (x: number, y: number): boolean => {
+    const [u, v] = [Math.floor(factor * x), Math.floor(factor * y)];
+    return u >= 0 && v >= 0 && u < image.width && v < image.height && hole[v * image.width + u] !== 0;
+  };
+  return { ...found, joins, ends: meetingEnds(crossings, joins, isOpen) };
 }
 
 /** The lines that run on, surest first. */
 export const runOnLines = (outlines: Outlines): RunOnLine[] => framesOf(outlines).map(lineOf);
 
-const framesOf = ({ joins, factor }: Outlines): BandFrame[] =>
-  bundleJoins(joins).map((bundle) => bandFrame(bundle, factor));
+const framesOf = ({ joins, ends, factor }: Outlines): BandFrame[] =>
+  [...bundleJoins(joins), ...bundleJoins(ends)].map((bundle) => bandFrame(bundle, factor));
 
 /**
  * Draws what was found to run on through a hole (not 0, all of it in `box`), out of what is seen of it at both ends;
