@@ -9,7 +9,9 @@ const OPEN_OPTIONS = {
   /** Two that meet do so at no less than this, radians, and no farther away than so many times what was seen of both. */
   leastAngle: 0.4,
   farthest: 2,
-  /** A third ends where two meet if it passes so near, and all end no nearer to the rim than that. */
+  /** What would end nearer to the rim is as well filled without. */
+  shortest: 12,
+  /** A third ends where two meet if it passes so near. */
   near: 5,
 };
 
@@ -21,7 +23,7 @@ type IsOpen = (x: number, y: number) => boolean;
  * gable). As joins of whose other end nothing is seen; each leads from its crossing.
  */
 export function meetingEnds(crossings: readonly Crossing[], joins: readonly Join[], isOpen: IsOpen): Join[] {
-  const { seen, strength, leastAngle, farthest, near } = OPEN_OPTIONS;
+  const { seen, strength, leastAngle, farthest, shortest, near } = OPEN_OPTIONS;
   const joined = new Set(joins.flatMap(({ from, to }) => [from, to]));
   const open = crossings.filter(
     (crossing) => !joined.has(crossing) && crossing.length >= seen && crossing.strength >= strength,
@@ -33,7 +35,7 @@ export function meetingEnds(crossings: readonly Crossing[], joins: readonly Join
       if (Math.abs(cross) < Math.sin(leastAngle)) continue;
       const [dx, dy] = [b.x - a.x, b.y - a.y];
       const [farA, farB] = [-(dx * b.outY - dy * b.outX) / cross, -(dx * a.outY - dy * a.outX) / cross];
-      if (farA < near || farB < near || farA + farB > farthest * (a.length + b.length)) continue;
+      if (farA < shortest || farB < shortest || farA + farB > farthest * (a.length + b.length)) continue;
       const [x, y] = [a.x - farA * a.outX, a.y - farA * a.outY];
       if (!isOpenTo(a, farA, isOpen) || !isOpenTo(b, farB, isOpen)) continue;
       const score = (weightOf(a) + weightOf(b)) / (1 + (farA + farB) / (a.length + b.length));
@@ -53,7 +55,7 @@ export function meetingEnds(crossings: readonly Crossing[], joins: readonly Join
     const corner = corners.find(({ x, y }) => {
       const far = -((x - third.x) * third.outX + (y - third.y) * third.outY);
       const aside = Math.abs((x - third.x) * third.outY - (y - third.y) * third.outX);
-      return far > near && far < farthest * third.length && aside < near && isOpenTo(third, far, isOpen);
+      return far > shortest && far < farthest * third.length && aside < near && isOpenTo(third, far, isOpen);
     });
     if (corner) ends.set(third, endingAt(third, corner.x, corner.y));
   }

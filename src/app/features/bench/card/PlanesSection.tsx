@@ -1,6 +1,5 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import ButtonBase from '@mui/material/ButtonBase';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
@@ -10,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../../store/store.ts';
 import { useDeskView } from '../benchContext.ts';
 import { benchActions } from '../../../state/benchSlice.ts';
 import { planesInSight, planeOverMark, withCorner } from '../planes.ts';
+import { PointButton } from './PointButton.tsx';
 import { ARROWS } from '../photo/usePhotoKeys.ts';
 
 const CORNERS = ['first', 'second', 'third', 'fourth'] as const;
@@ -66,24 +66,14 @@ export function PlanesSection({ found: foundWords }: { found?: string }) {
           {shown && (
             <Box role="group" aria-label={`Corners of plane ${index + 1}, moved with the arrow keys`}>
               {CORNERS.map((name, corner) => (
-                <ButtonBase
+                <PointButton
                   key={name}
-                  aria-label={`Plane ${index + 1}, ${name} corner`}
+                  number={corner + 1}
+                  label={`Plane ${index + 1}, ${name} corner`}
                   title="Arrow keys move this corner"
                   onKeyDown={(event) => onCornerKey(event, index, corner)}
                   onBlur={() => dispatch(benchActions.gestureEnded())}
-                  sx={{
-                    width: 24,
-                    height: 24,
-                    borderRadius: 1,
-                    border: 1,
-                    borderColor: 'divider',
-                    ml: 0.5,
-                    fontSize: 12,
-                  }}
-                >
-                  {corner + 1}
-                </ButtonBase>
+                />
               ))}
             </Box>
           )}

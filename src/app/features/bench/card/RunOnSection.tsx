@@ -1,6 +1,5 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import ButtonBase from '@mui/material/ButtonBase';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
@@ -12,6 +11,7 @@ import { benchActions } from '../../../state/benchSlice.ts';
 import { useDeskView } from '../benchContext.ts';
 import { ARROWS } from '../photo/usePhotoKeys.ts';
 import { handlesOf, lineOverMark, linesInSight, widened, withHandle, withLine, withNew } from '../runOn.ts';
+import { PointButton } from './PointButton.tsx';
 import { PxSlider } from './PxSlider.tsx';
 
 /** Lines that run on through the place: seen, switched off, moved by their points, drawn anew. */
@@ -165,25 +165,14 @@ function LineFields({ line, index, widestPx, onChange, onMove, onBend, onRemove 
         sx={{ display: 'flex', flexWrap: 'wrap' }}
       >
         {line.points.map((_, point) => (
-          <ButtonBase
+          <PointButton
             key={point}
-            aria-label={`Line ${index + 1}, point ${point + 1}`}
+            number={point + 1}
+            label={`Line ${index + 1}, point ${point + 1}`}
             title="Arrow keys move this point; Delete takes it out"
             onKeyDown={(event) => onKey(event, point)}
             onBlur={settle}
-            sx={{
-              width: 24,
-              height: 24,
-              borderRadius: 1,
-              border: 1,
-              borderColor: 'divider',
-              mr: 0.5,
-              mb: 0.5,
-              fontSize: 12,
-            }}
-          >
-            {point + 1}
-          </ButtonBase>
+          />
         ))}
       </Box>
       <PxSlider
