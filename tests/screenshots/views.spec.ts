@@ -36,7 +36,7 @@ test('the frame', async ({ page }) => {
 
 test('lines that run on', async ({ page }) => {
   const bench = await openDemo(page, 'The quay', { width: 2400, height: 1600 });
-  await bench.lasso([1100, 1250], 150);
+  await bench.lasso([1600, 1330], 170);
   await bench.choose('Clear');
   await page.getByRole('button', { name: /^1 Mark/ }).click();
   await page.getByRole('button', { name: /^3 How it is rebuilt/ }).click();
