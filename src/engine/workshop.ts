@@ -134,7 +134,7 @@ export interface TakeOptions {
 }
 
 /** Counts whenever the same parameters begin to give other pixels: results of before are then made anew. */
-const ENGINE = 45;
+const ENGINE = 46;
 /** So many pictures in other frames are remembered. */
 const MAX_RESHAPED = 8;
 

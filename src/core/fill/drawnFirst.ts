@@ -18,25 +18,37 @@ interface Place {
   learned: Learned;
 }
 
+/** What is drawn of a hole, in order: what comes first covers what comes later. */
+export interface DrawnFirst {
+  drawn: Drawn[];
+  /** The lines that were set among it, if any of them is drawn. */
+  set: Drawn | undefined;
+}
+
 /**
- * What runs on through a hole, drawn before the rest is filled: in this order, what comes first covers what comes later.
- * Lines that were set come before all else; repeats that contradict them are left out.
+ * What runs on through a hole, drawn before the rest is filled. Lines that were set come before all else; repeats that contradict them are left out.
  */
-export function drawnFirst(place: Place, set: readonly RunOnLine[] | undefined, { runsOn }: FillStrategy): Drawn[] {
+export function drawnFirst(
+  place: Place,
+  set: readonly RunOnLine[] | undefined,
+  { runsOn }: Pick<FillStrategy, 'runsOn'>,
+): DrawnFirst {
   const { image, hole, box, outlines, pastEdge, learned } = place;
   const repeats = runsOn === 'not' ? undefined : (learned.repeats ??= { drawn: carryOn(image, hole, box) }).drawn;
   if (set) {
     const lines = drawLines(set, outlines, image, hole, box);
     const isLeftOut = !repeats || (lines && contradict(repeats, lines, image.width));
-    return existing(lines, isLeftOut ? undefined : repeats);
+    return { drawn: existing(lines, isLeftOut ? undefined : repeats), set: lines };
   }
   // What runs past the picture's edge is seen from one side only.
-  if (runsOn === 'not' || pastEdge) return existing(repeats);
+  if (runsOn === 'not' || pastEdge) return byItself(repeats);
   const lines = (learned.lines ??= { drawn: drawFound(outlines, image, hole, box) }).drawn;
-  if (runsOn === 'lines first' || !repeats) return existing(lines, repeats);
+  if (runsOn === 'lines first' || !repeats) return byItself(lines, repeats);
   learned.missed ??= { drawn: drawFound(linesMissedIn(repeats, outlines, image, box), image, hole, box) };
-  return existing(learned.missed.drawn, repeats, lines);
+  return byItself(learned.missed.drawn, repeats, lines);
 }
+
+const byItself = (...all: (Drawn | undefined)[]): DrawnFirst => ({ drawn: existing(...all), set: undefined });
 
 const existing = (...all: (Drawn | undefined)[]): Drawn[] => all.filter((each) => each !== undefined);
 

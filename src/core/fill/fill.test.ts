@@ -668,3 +668,12 @@ test.each(['large pieces', 'along planes', 'fine pieces'])(
     for (const y of [60, 68]) expect(at(120, y)).toBeGreaterThan(170);
   },
 );
+
+test('lines that were set and come nowhere near the mark change nothing but that none is found', () => {
+  const image = boards();
+  const strategy = FILL_STRATEGIES.find(({ name }) => name === 'large pieces')!;
+  const far = [{ points: [5, 60].map((x) => ({ x, y: 4 })), widths: [2, 2] as const }];
+  expect(
+    differingPixels(run({ image, strategy, lines: far }).image, run({ image, strategy, lines: [] }).image),
+  ).toEqual([]);
+});

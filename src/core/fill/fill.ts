@@ -1,4 +1,3 @@
-import { FingoError } from '../errors.ts';
 import { requireSameSize, type RasterImage } from '../image/rasterImage.ts';
 import type { Rect } from '../image/rect.ts';
 import { boundsOf, type Mask } from '../mask/mask.ts';
@@ -15,6 +14,7 @@ import { planFill } from './planFill.ts';
 import { raiseDetail } from './raiseDetail.ts';
 import type { FillMeasures } from './rank.ts';
 import { rebuildParts } from './rebuildParts.ts';
+import { requireMarked } from './requireMarked.ts';
 import { stageClock } from './stageClock.ts';
 import type { FillStrategy } from './strategy.ts';
 import { roomForSurroundings } from './surroundings.ts';
@@ -74,7 +74,7 @@ export function* fillRegion(input: FillInput, kernels: Kernels): Task<FillResult
   requireSameSize(image, mark, 'The mark');
   if (donors) requireSameSize(image, donors, 'The donor mask');
   const box = boundsOf(mark);
-  if (box.width === 0) throw new FingoError('nothing-marked', 'Nothing is marked; draw around what should change.');
+  requireMarked(box);
   const clock = stageClock();
   kernels.reset();
   const shared = kernels.share(image.data);

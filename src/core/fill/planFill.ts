@@ -50,13 +50,13 @@ export function planFill(input: PlanInput, hole: Hole, box: Rect, kernels: Pick<
   const parts = planParts(hole, box, image, planes, strategy.looks, donorBounds);
   const outlines = (learned.outlines ??= findOutlines(image, hole, box, kernels));
   // Donors and planes that were chosen are obeyed.
-  const repeats = strategy.runsOn !== 'not' && !donors && !given;
+  const runsOn = donors || given ? 'not' : strategy.runsOn;
   const place = { image, hole, box, outlines, pastEdge, learned };
-  const running = drawnFirst(place, input.lines, { ...strategy, runsOn: repeats ? strategy.runsOn : 'not' });
+  const first = drawnFirst(place, input.lines, { runsOn });
   const region = wholeOf(image);
   const drawn: Part[] = [];
   let left = parts;
-  for (const each of running) {
+  for (const each of first.drawn) {
     const { pixelsOf, pixels, box: drawnBox } = each;
     const part: Part = { region, pixelsOf, pixels, box: drawnBox, isNear: false, drawn: each };
     drawn.push(drawn.reduce((own, { pixelsOf: taken }) => without(own, taken, image.width), part));
@@ -65,7 +65,7 @@ export function planFill(input: PlanInput, hole: Hole, box: Rect, kernels: Pick<
   }
   // Where both sides of lines that were set look different each is filled from what looks like itself, whatever planes say.
   const whole = { region, pixelsOf: bytesIn(hole), pixels: pixelsInAll(parts), box, isNear: false };
-  const set = input.lines?.length ? running[0] : undefined;
+  const { set } = first;
   const sides = set && besideLines(without(whole, set.pixelsOf, image.width), set, image, hole);
   return { pastEdge, planes, outlines, parts: [...drawn, ...(sides ?? left)].filter((part) => part.pixels > 0) };
 }

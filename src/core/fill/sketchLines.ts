@@ -5,6 +5,7 @@ import type { RunOnLine } from '../lines/runOnLine.ts';
 import { drawFound, drawLines, findOutlines, runOnLines } from '../lines/runOnLines.ts';
 import { boundsOf } from '../mask/mask.ts';
 import type { FillInput } from './fill.ts';
+import { requireMarked } from './requireMarked.ts';
 
 /** The lines that run on through a mark, drawn; all else as it is. */
 export interface LineSketch {
@@ -15,12 +16,13 @@ export interface LineSketch {
   lines: readonly RunOnLine[];
 }
 
-/** Draws nothing but what runs on through the mark, to be looked at before the rest is rebuilt. */
+/** Draws nothing but what runs on through the mark, to be looked at before the rest is rebuilt. Throws `nothing-marked`. */
 export function sketchLines(
   { image, mark, lines, learned = {} }: Pick<FillInput, 'image' | 'mark' | 'lines' | 'learned'>,
   kernels: Pick<Kernels, 'scratch'>,
 ): LineSketch {
   const box = boundsOf(mark);
+  requireMarked(box);
   const outlines = (learned.outlines ??= findOutlines(image, mark.data, box, kernels));
   const drawn = lines
     ? drawLines(lines, outlines, image, mark.data, box)

@@ -28,6 +28,12 @@ export const JOIN_OPTIONS = {
   bend: 0.07,
   bendFar: 0.04,
   turn: 0.4,
+  /**
+   * Parallel outlines lie beside each other: a chord that runs askew to both ends alike, as from one board's joint to the
+   * next, costs 1/2 at so many radians, more for ends that are short, whose direction is not sure.
+   */
+  askew: 0.04,
+  askewShort: 0.8,
   /** Colours across both sides that differ by so many levels on average cost 1. */
   levels: 12,
   /** What it costs that the change across one is wholly unlike that across the other. */
@@ -131,7 +137,9 @@ function valueOf(from: Crossing, to: Crossing, options: JoinOptions): number {
   const allowed = bend + bendFar * reach;
   const profile = profilesApart(from.profile, to.profile);
   const evidence = Math.min(mostWorth, worth * Math.sqrt(Math.sqrt(weightOf(from) * weightOf(to)) / wellSeen));
-  const geometry = (surprise / allowed) ** 2 / 2 + turned / (2 * turn * turn);
+  // On an arc the chord turns from both ends to opposite sides.
+  const askew = Math.abs(start + end) / 2 / (options.askew + options.askewShort / seen);
+  const geometry = (surprise / allowed) ** 2 / 2 + turned / (2 * turn * turn) + askew ** 2 / 2;
   return (
     evidence +
     aligned * Math.exp(-2 * geometry) * Math.min(1, seen / alignedOver) -

@@ -123,3 +123,8 @@ test('a sketch draws the lines that run on and leaves the rest of the mark as it
   expect(levelAt(80, 48)).toBe(128);
   expect(differingPixels(sketched([]).image, cropImage(lidded, box))).toEqual([]);
 });
+
+test('a sketch of a mark that is protected wholly is refused as a rebuild is', () => {
+  const protect = markFromMask(maskOf(WIDTH, HEIGHT, () => true));
+  expect(() => rebuilt({ ...PARAMS, protect, take: SKETCH_OF_LINES })).toThrow(/Nothing is marked/);
+});

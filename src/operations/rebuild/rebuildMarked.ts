@@ -72,7 +72,7 @@ export function* rebuildMarked(
           fillRegion({ ...fill, strategy: strategyFor(take, params.closeness) }, kernels),
           region.rect,
         );
-  memo.set(learnedKey, learned, LEARNED_BYTES + sizeOfDrawn(learned));
+  memo.set(learnedKey, learned, LEARNED_BYTES + sizeOfLines(learned));
   memo.set(key, result, 2 * result.image.data.byteLength);
   return result;
 }
@@ -94,9 +94,10 @@ function sketch(place: Parameters<typeof sketchLines>[0], kernels: Kernels): Rem
   };
 }
 
-/** What is drawn of a region keeps a byte for each of its pixels, and what it is drawn from some more. */
-const sizeOfDrawn = ({ lines, repeats }: Learned): number =>
-  3 * [lines, repeats].reduce((sum, each) => sum + (each?.drawn?.pixelsOf.length ?? 0), 0);
+/** What is drawn of a region keeps a byte for each of its pixels, and what it is drawn from some more; outlines a field. */
+const sizeOfLines = ({ outlines, lines, missed, repeats }: Learned): number =>
+  3 * (outlines?.field.colour.byteLength ?? 0) +
+  3 * [lines, missed, repeats].reduce((sum, each) => sum + (each?.drawn?.pixelsOf.length ?? 0), 0);
 
 /** Tells rebuilds of `rect` apart by all that they depend on. */
 export function rebuildKey(params: RebuildParams, rect: Rect, inputKey: string): string {
